@@ -1,0 +1,26 @@
+// Builds what the commands run: the two server programs as one file each, and the web application.
+import { rolldown } from "rolldown";
+import { fileURLToPath } from "node:url";
+import { existsSync } from "node:fs";
+import path from "node:path";
+
+const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../..");
+const only = process.argv[2];
+
+async function bundle(name, input) {
+  const build = await rolldown({
+    input: path.join(root, input),
+    platform: "node",
+    external: [/^node:/, "pg-native"],
+    logLevel: "warn",
+  });
+  await build.write({ file: path.join(root, "server/dist", `${name}.mjs`), format: "esm", minify: name === "assess" });
+  await build.close();
+}
+
+if (!only || only === "assess") await bundle("assess", "server/src/cli/assess.ts");
+if (!only && existsSync(path.join(root, "server/src/start.ts"))) await bundle("start", "server/src/start.ts");
+if (!only && existsSync(path.join(root, "web/index.html"))) {
+  const { build } = await import("vite");
+  await build({ configFile: path.join(root, "web/vite.config.ts"), root: path.join(root, "web"), logLevel: "warn" });
+}

@@ -1,0 +1,2 @@
+export * from "./bodies";
+export type * from "./views";

@@ -1,0 +1,48 @@
+import type { RecordEvent } from "@still-pine/core/record";
+import { sidesOf, type Program } from "@still-pine/core/programs";
+import { EVENT_SCHEMAS, isKnownType, unknownEventSchema } from "./events";
+import { pathInWords, problemsFrom, shown, type InputProblem } from "./problems";
+
+type Path = readonly PropertyKey[];
+
+/**
+ * Reads one event of a record: its shape by its type, then what the step asks of it. Unknown types and fields pass.
+ *
+ * @param path where the event stands, for messages
+ * @returns the event, or all that is wrong with it
+ */
+export function parseEvent(
+  input: unknown,
+  path: Path,
+  program: Program,
+): { event: RecordEvent; problems?: undefined } | { event?: undefined; problems: InputProblem[] } {
+  const type = typeof input === "object" && input !== null ? (input as { type?: unknown }).type : undefined;
+  const schema = isKnownType(type) ? EVENT_SCHEMAS[type] : unknownEventSchema;
+  const parsed = schema.safeParse(input);
+  if (!parsed.success) return { problems: problemsFrom(parsed.error, input, path) };
+  const event = parsed.data as RecordEvent;
+  const problems = checkAgainstStep(event, path, program);
+  return problems.length > 0 ? { problems } : { event };
+}
+
+/** What the shape alone does not say: the side a step needs, the phase and mood a `gave` needs, a count that adds up. */
+function checkAgainstStep(input: RecordEvent, path: Path, program: Program): InputProblem[] {
+  if (input.type !== "ask" && input.type !== "series") return [];
+  const event = input as Extract<RecordEvent, { type: "ask" | "series" }>;
+  const problems: InputProblem[] = [];
+  const add = (field: string, expected: string, found: unknown): void => {
+    problems.push({ path: pathInWords([...path, field]), expected, found: shown(found) });
+  };
+  if (event.type === "series" && Number(event.clean) > Number(event.count))
+    add("clean", `at most the count, ${event.count}`, event.clean);
+  const step = program.steps.find((one) => one.id === event.step);
+  if (!step) return problems;
+  if (sidesOf(step).length > 1 && event.side !== "near" && event.side !== "off")
+    add("side", `near or off, because ${step.id} is asked on two sides`, event.side);
+  const gave = event.type === "series" ? Number(event.clean) > 0 : event.answer === "gave";
+  if (!gave) return problems;
+  if (event.mood === undefined) add("mood", "a mood from 0 to 4 with an answer that gave", undefined);
+  if (step.standard.phase !== null && event.phase === undefined)
+    add("phase", `a phase from 0 to 4, because ${step.id} is judged by it`, undefined);
+  return problems;
+}

@@ -1,0 +1,36 @@
+import type { AskEvent, Mood, Phase, SeriesEvent } from "../record";
+import type { Standard } from "../programs";
+
+/** What one ask is worth: clean, a miss, or nothing (neither right nor wrong, or asked below the standard's dose). */
+export type Worth = "clean" | "miss" | "neutral" | "practice";
+
+/** Clean: gave, phase and mood at most the standard's, dose at least it, no bolt after the release. */
+export function worthOfAsk(ask: AskEvent, standard: Standard): Worth {
+  if (ask.answer === "neutral") return "neutral";
+  const { dose } = standard;
+  if (dose && ask.asked !== undefined && ask.asked < dose.amount) return "practice";
+  if (ask.answer !== "gave" || ask.after === "bolted") return "miss";
+  if (dose && ask.dose !== undefined && ask.dose < dose.amount) return "miss";
+  return isWithin(ask.phase, ask.mood, standard) ? "clean" : "miss";
+}
+
+/**
+ * How many of a remembered series were clean. The person's own count holds, except that a usual phase or mood over the
+ * standard leaves none, and a first or worst answer that was a miss leaves at least one miss.
+ */
+export function cleanInSeries(series: SeriesEvent, standard: Standard): number {
+  if (!isWithin(series.phase, series.mood, standard)) return 0;
+  const missed = [series.first, series.worst].some((answer) => answer !== "gave" && answer !== "neutral");
+  return Math.min(series.clean, missed ? series.count - 1 : series.count);
+}
+
+/** Whether the first ask of a remembered series was clean; null where it was neither right nor wrong. */
+export function isFirstOfSeriesClean(series: SeriesEvent, standard: Standard): boolean | null {
+  if (series.first === "neutral") return null;
+  return series.first === "gave" && isWithin(series.phase, series.mood, standard);
+}
+
+function isWithin(phase: Phase | undefined, mood: Mood | undefined, standard: Standard): boolean {
+  if (mood === undefined || mood > standard.mood) return false;
+  return standard.phase === null || (phase !== undefined && phase <= standard.phase);
+}

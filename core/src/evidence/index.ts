@@ -1,0 +1,7 @@
+/**
+ * What do the answers show of one step on one side? Weights fall as later outings outweigh earlier ones; sureness is a
+ * probability between 0 and 1. The rules and their numbers are Still Pine's own judgement; the Beta arithmetic is textbook.
+ */
+export { sureOf } from "./sureness";
+export { worthOfAsk, type Worth } from "./classify";
+export { SideEvidence, type Corner, type Entry } from "./side-evidence";

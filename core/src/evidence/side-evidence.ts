@@ -1,0 +1,343 @@
+import type { AskEvent, Day, Phase, SeriesEvent } from "../record";
+import { TIGHT } from "../record";
+import type { JudgeNumbers, Standard } from "../programs";
+import { cleanInSeries, isFirstOfSeriesClean, worthOfAsk, type Worth } from "./classify";
+import { sureOf } from "./sureness";
+
+/** One ask or series as evidence. `lucky`: a good one right after a miss, not yet proven. */
+export interface Entry {
+  event: AskEvent | SeriesEvent;
+  outing: number;
+  worth: Worth | "lucky" | "failed-lucky" | "series";
+  cold: boolean;
+  /** What it adds before forgetting. */
+  clean: number;
+  not: number;
+}
+
+/** What one outing showed of one side. */
+interface Visit {
+  outing: number;
+  day: Day;
+  clean: number;
+  not: number;
+  /** Anything that counts; a visit of neutral and practice asks alone does not move the window of rule 4. */
+  counted: boolean;
+  tight: string[];
+  shutDown: string[];
+  /** `gave` answers by phase, and by corner of the feel square. */
+  gavePhases: number[];
+  gave: number;
+  lightTight: string[];
+  heavyLoose: string[];
+  heavyTight: string[];
+}
+
+/** The kind of answer the feel square's corners name. */
+export type Corner = "reacts" | "dull" | "braced";
+
+/** Answers `gave` that a corner needs in the last two outings before it is named, and the share of them. */
+const CORNER_AT_LEAST = 3;
+const CORNER_SHARE = 0.5;
+
+/**
+ * What the answers show of one step on one side, built up outing by outing in effective order. Holds running sums only as
+ * far as the rules need them; `visits` keeps what an ask proven later has to reopen.
+ */
+export class SideEvidence {
+  readonly entries: Entry[] = [];
+  readonly visits: Visit[] = [];
+  /** Any ask at all, neutral and practice included. */
+  asked = 0;
+  /** Asks that count, a series at its half, not forgotten. */
+  count = 0;
+  weightClean = 0;
+  weightNot = 0;
+  days = 0;
+  readonly cleanDays = new Set<Day>();
+  lastClean: Day | null = null;
+  /** Last day this side, or a step above that rests on it, was shown clean. */
+  freshened: Day | null = null;
+  /** The last two cold asks. */
+  readonly colds: { id: string; clean: boolean }[] = [];
+
+  private lastDay: Day | null = null;
+  private open: Visit | null = null;
+  private afterMiss = false;
+  private pending: Entry[] = [];
+  private sureKnown: number | null = null;
+  /** Weights from visits that a fork no longer holds one by one. */
+  private baseClean = 0;
+  private baseNot = 0;
+
+  constructor(
+    readonly standard: Standard,
+    private readonly numbers: JudgeNumbers,
+  ) {}
+
+  /** Whether an outing is open on this side. */
+  get isOpen(): boolean {
+    return this.open !== null;
+  }
+
+  ask(event: AskEvent, outing: number, day: Day, stepWorkedBefore: boolean): void {
+    const visit = this.visit(outing, day);
+    this.asked += 1;
+    if (event.mood !== undefined && event.mood >= TIGHT) visit.tight.push(event.id);
+    const worth = worthOfAsk(event, this.standard);
+    const entry: Entry = { event, outing, worth, cold: false, clean: 0, not: 0 };
+    this.entries.push(entry);
+    if (worth === "neutral" || worth === "practice") return;
+
+    const isClean = worth === "clean";
+    this.noteFeel(visit, event);
+    this.noteCold(visit, entry, isClean, stepWorkedBefore);
+    this.testLucky(this.standard.phase === null ? undefined : event.phase, isClean);
+    visit.counted = true;
+    if (isClean && this.afterMiss) {
+      entry.worth = "lucky";
+      this.pending.push(entry);
+    } else {
+      entry.clean = isClean ? 1 : 0;
+      entry.not = isClean ? 0 : 1;
+      this.add(visit, entry);
+    }
+    this.afterMiss = event.answer === "none" || event.answer === "against";
+  }
+
+  series(event: SeriesEvent, outing: number, day: Day, stepWorkedBefore: boolean): void {
+    const visit = this.visit(outing, day);
+    this.asked += event.count;
+    if (event.mood !== undefined && event.mood >= TIGHT) visit.tight.push(event.id);
+    const clean = cleanInSeries(event, this.standard);
+    const entry: Entry = { event, outing, worth: "series", cold: false, clean: 0, not: 0 };
+    this.entries.push(entry);
+    const firstClean = isFirstOfSeriesClean(event, this.standard);
+    if (firstClean !== null) {
+      this.noteCold(visit, entry, firstClean, stepWorkedBefore);
+      this.testLucky(this.standard.phase === null ? undefined : event.phase, firstClean);
+    }
+    visit.counted = true;
+    entry.clean = clean * this.numbers.seriesWeight;
+    entry.not = (event.count - clean) * this.numbers.seriesWeight;
+    this.add(visit, entry);
+    this.afterMiss = false;
+  }
+
+  /** Ends the outing on this side: what came before it is outweighed by what it added. Signs of shutting down belong to the outing. */
+  close(shutDown: string[]): void {
+    const visit = this.open;
+    if (!visit) return;
+    visit.shutDown = shutDown;
+    const keep = this.forget(visit.clean + visit.not);
+    this.weightClean = this.weightClean * keep + visit.clean;
+    this.weightNot = this.weightNot * keep + visit.not;
+    if (visit.counted && visit.day !== this.lastDay) {
+      this.days += 1;
+      this.lastDay = visit.day;
+    }
+    if (visit.clean > 0) this.showClean(visit.day);
+    this.open = null;
+    this.afterMiss = false;
+    this.sureKnown = null;
+  }
+
+  /** How sure the record makes us of this side's share of clean asks. */
+  sure(): number {
+    this.sureKnown ??= sureOf(this.weightClean, this.weightNot, this.numbers.share);
+    return this.sureKnown;
+  }
+
+  /** The visits since the beginning of the last but one that counts: the "last two outings" of rules 4 and 5. */
+  recent(): Visit[] {
+    let seen = 0;
+    let from = this.visits.length;
+    while (from > 0 && seen < 2) {
+      from -= 1;
+      if (this.visits[from]?.counted) seen += 1;
+    }
+    return this.visits.slice(from);
+  }
+
+  tight(): string[] {
+    return this.recent().flatMap((visit) => visit.tight);
+  }
+
+  shutDown(): string[] {
+    return this.recent().flatMap((visit) => visit.shutDown);
+  }
+
+  /** The usual phase of the last two outings' `gave` answers: the median, the heavier one of two. Null without any. */
+  usualPhase(): Phase | null {
+    const counts = [0, 0, 0, 0, 0];
+    let all = 0;
+    for (const visit of this.recent())
+      visit.gavePhases.forEach((n, phase) => {
+        counts[phase] = (counts[phase] ?? 0) + n;
+        all += n;
+      });
+    if (all === 0) return null;
+    let below = 0;
+    for (let phase = 0; phase < counts.length; phase += 1) {
+      below += counts[phase] ?? 0;
+      if (below > all / 2) return phase as Phase;
+    }
+    return 4;
+  }
+
+  /** Ids of the answers in a corner of the feel square, where there are enough of them to give it its name. */
+  corner(corner: Corner): string[] {
+    const recent = this.recent();
+    const gave = recent.reduce((sum, visit) => sum + visit.gave, 0);
+    const pick = { reacts: "lightTight", dull: "heavyLoose", braced: "heavyTight" } as const;
+    const ids = recent.flatMap((visit) => visit[pick[corner]]);
+    return ids.length >= CORNER_AT_LEAST && ids.length >= gave * CORNER_SHARE ? ids : [];
+  }
+
+  /** Good answers right after a miss that have not been tested yet. */
+  lucky(): string[] {
+    return this.pending.map((entry) => entry.event.id);
+  }
+
+  /** What an outing's asks are still worth now, for showing. */
+  keptOf(outing: number): number {
+    let later = 0;
+    for (let index = this.visits.length - 1; index >= 0; index -= 1) {
+      const visit = this.visits[index];
+      if (!visit || visit.outing <= outing) break;
+      later += visit.clean + visit.not;
+    }
+    return this.forget(later);
+  }
+
+  private visit(outing: number, day: Day): Visit {
+    if (this.open) return this.open;
+    const visit: Visit = {
+      outing,
+      day,
+      clean: 0,
+      not: 0,
+      counted: false,
+      tight: [],
+      shutDown: [],
+      gavePhases: [0, 0, 0, 0, 0],
+      gave: 0,
+      lightTight: [],
+      heavyLoose: [],
+      heavyTight: [],
+    };
+    this.visits.push(visit);
+    this.open = visit;
+    return visit;
+  }
+
+  private add(visit: Visit, entry: Entry): void {
+    visit.clean += entry.clean;
+    visit.not += entry.not;
+    this.count += entry.clean + entry.not;
+  }
+
+  private noteCold(visit: Visit, entry: Entry, clean: boolean, stepWorkedBefore: boolean): void {
+    if (visit.counted || !stepWorkedBefore) return;
+    entry.cold = true;
+    if (this.colds.length === 2) this.colds.shift();
+    this.colds.push({ id: entry.event.id, clean });
+  }
+
+  private noteFeel(visit: Visit, event: AskEvent): void {
+    if (event.answer !== "gave" || event.mood === undefined) return;
+    visit.gave += 1;
+    const { phase: most, mood } = this.standard;
+    if (most !== null && event.phase !== undefined)
+      visit.gavePhases[event.phase] = (visit.gavePhases[event.phase] ?? 0) + 1;
+    const isHeavy = most !== null && event.phase !== undefined && event.phase > most;
+    if (event.mood >= TIGHT) (isHeavy ? visit.heavyTight : visit.lightTight).push(event.id);
+    else if (isHeavy && event.mood <= mood) visit.heavyLoose.push(event.id);
+  }
+
+  /** The next ask at the same or a lighter phase proves a lucky answer, or lays it aside. */
+  private testLucky(phase: Phase | undefined, isClean: boolean): void {
+    if (this.pending.length === 0) return;
+    const still: Entry[] = [];
+    for (const entry of this.pending) {
+      const luckyPhase = isSeriesEvent(entry.event) ? undefined : entry.event.phase;
+      const isTest = phase === undefined || luckyPhase === undefined || phase <= luckyPhase;
+      if (!isTest) still.push(entry);
+      else if (isClean) this.prove(entry);
+      else entry.worth = "failed-lucky";
+    }
+    this.pending = still;
+  }
+
+  private prove(entry: Entry): void {
+    entry.worth = "clean";
+    entry.clean = 1;
+    this.count += 1;
+    const visit = this.visits.findLast((one) => one.outing === entry.outing);
+    if (!visit) return;
+    visit.clean += 1;
+    if (visit === this.open) return;
+    this.showClean(visit.day);
+    this.weighAnew();
+  }
+
+  /** Sums all closed visits again, after one of them has been reopened by a late proof. */
+  private weighAnew(): void {
+    [this.weightClean, this.weightNot] = this.weigh(this.visits.filter((visit) => visit !== this.open));
+  }
+
+  private weigh(visits: readonly Visit[]): [clean: number, not: number] {
+    let clean = this.baseClean;
+    let not = this.baseNot;
+    for (const visit of visits) {
+      const keep = this.forget(visit.clean + visit.not);
+      clean = clean * keep + visit.clean;
+      not = not * keep + visit.not;
+    }
+    return [clean, not];
+  }
+
+  /**
+   * A copy to try asks on without touching this one: "what if the next three were clean?" Holds the last visits only, the
+   * older ones as their sum. Call between outings.
+   */
+  fork(): SideEvidence {
+    const copy = new SideEvidence(this.standard, this.numbers);
+    const oldest = Math.min(this.recent()[0]?.outing ?? 0, ...this.pending.map((entry) => entry.outing));
+    const from = this.visits.findIndex((visit) => visit.outing >= oldest);
+    const cut = from === -1 ? this.visits.length : from;
+    [copy.baseClean, copy.baseNot] = this.weigh(this.visits.slice(0, cut));
+    copy.visits.push(...this.visits.slice(cut).map((visit) => ({ ...visit })));
+    copy.pending = this.pending.map((entry) => ({ ...entry }));
+    copy.asked = this.asked;
+    copy.count = this.count;
+    copy.weightClean = this.weightClean;
+    copy.weightNot = this.weightNot;
+    copy.days = this.days;
+    copy.lastDay = this.lastDay;
+    copy.lastClean = this.lastClean;
+    copy.freshened = this.freshened;
+    for (const day of this.cleanDays) copy.cleanDays.add(day);
+    copy.colds.push(...this.colds);
+    return copy;
+  }
+
+  private showClean(day: Day): void {
+    this.cleanDays.add(day);
+    if (this.lastClean === null || day > this.lastClean) this.lastClean = day;
+    this.freshen(day);
+  }
+
+  /** A clean ask here or above sets the date, and only the date. */
+  freshen(day: Day): void {
+    if (this.freshened === null || day > this.freshened) this.freshened = day;
+  }
+
+  private forget(laterCount: number): number {
+    return laterCount === 0 ? 1 : this.numbers.forgetBy ** (laterCount / this.numbers.forgetPer);
+  }
+}
+
+function isSeriesEvent(event: AskEvent | SeriesEvent): event is SeriesEvent {
+  return event.type === "series";
+}

@@ -1,0 +1,41 @@
+import type { Program } from "../programs";
+import { sideInWords, STATUS_WORDS, stepName } from "./words";
+import { STATUSES, type Judgement, type SideKey, type Status } from "./types";
+
+/** One verdict that is another than before. */
+export interface VerdictChange {
+  step: string;
+  side?: SideKey;
+  from: Status;
+  to: Status;
+  better: boolean;
+  text: string;
+}
+
+/** What changed between two sets of verdicts on the same program: a line a side, and one for the step when its own word changed. */
+export function describeChanges(before: readonly Judgement[], after: readonly Judgement[], program: Program): VerdictChange[] {
+  const old = new Map(before.map((judgement) => [judgement.step, judgement]));
+  return after.flatMap((now) => {
+    const then = old.get(now.step);
+    if (!then) return [];
+    const changes: VerdictChange[] = [];
+    for (const [key, side] of Object.entries(now.sides)) {
+      const from = then.sides[key as SideKey]?.status;
+      if (key !== "none" && from && from !== side.status) changes.push(change(now.step, from, side.status, program, key as SideKey));
+    }
+    if (then.status !== now.status) changes.push(change(now.step, then.status, now.status, program));
+    return changes;
+  });
+}
+
+function change(step: string, from: Status, to: Status, program: Program, side?: SideKey): VerdictChange {
+  const where = side ? `, ${sideInWords(side)}` : "";
+  return {
+    step,
+    side,
+    from,
+    to,
+    better: STATUSES.indexOf(to) > STATUSES.indexOf(from),
+    text: `${stepName(program, step)}${where}: ${STATUS_WORDS[from].toLowerCase()} → ${STATUS_WORDS[to].toLowerCase()}`,
+  };
+}

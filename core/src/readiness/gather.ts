@@ -1,0 +1,152 @@
+import { isAsk, isSeries, isSign, type Day, type FoldedOuting, type FoldedRecord } from "../record";
+import { everythingUnder, sidesOf, type JudgeNumbers, type Program, type Step } from "../programs";
+import { SideEvidence } from "../evidence";
+import { isCheckDue, standsOnItsOwn } from "./rules";
+import { STATUSES, type Status } from "./types";
+
+export interface SideState {
+  side: "near" | "off" | "none";
+  evidence: SideEvidence;
+  /** The outing after which it was first steady; a step keeps its word when a need slips later. */
+  steadyAfter: number | null;
+  /** Whether it meets rules 1, 3, 4 and 5; asked anew only when it was worked. */
+  stands: boolean | null;
+}
+
+export interface StepState {
+  step: Step;
+  sides: SideState[];
+  /** Outing in which it was last asked. */
+  workedIn: number | null;
+  /** Steps it rests on, all the way down. */
+  under: StepState[];
+  needs: StepState[][];
+}
+
+/** The evidence of every step of a program after the last outing of a record. */
+export interface Gathered {
+  program: Program;
+  steps: StepState[];
+  /** Steps named in the record that the program does not have. */
+  unknownSteps: Map<string, number>;
+}
+
+/** Goes through a folded record once, outing by outing, and keeps for each side when it first became steady. */
+export function gather(folded: FoldedRecord, program: Program): Gathered {
+  const states = createStates(program);
+  const byId = new Map(states.map((state) => [state.step.id, state]));
+  const unknownSteps = new Map<string, number>();
+  folded.outings.forEach((outing, index) => {
+    const touched = takeOuting(outing, index, byId, unknownSteps);
+    if (touched) settle(states, program.judge, outing.day, index);
+  });
+  return { program, steps: states, unknownSteps };
+}
+
+function createStates(program: Program): StepState[] {
+  const states = program.steps.map(
+    (step): StepState => ({
+      step,
+      workedIn: null,
+      under: [],
+      needs: [],
+      sides: sidesOf(step).map((side) => ({
+        side,
+        evidence: new SideEvidence(step.standard, program.judge),
+        steadyAfter: null,
+        stands: null,
+      })),
+    }),
+  );
+  const byId = new Map(states.map((state) => [state.step.id, state]));
+  const pick = (ids: readonly string[]): StepState[] => ids.flatMap((id) => byId.get(id) ?? []);
+  for (const state of states) {
+    state.under = pick(everythingUnder(program, state.step.id));
+    state.needs = state.step.needs.map((need) => pick(need.anyOf));
+  }
+  return states;
+}
+
+function takeOuting(
+  outing: FoldedOuting,
+  index: number,
+  byId: Map<string, StepState>,
+  unknownSteps: Map<string, number>,
+): boolean {
+  const touched = new Set<StepState>();
+  const shutDown: string[] = [];
+  for (const event of outing.events) {
+    if (isSign(event)) {
+      if (event.sign === "shut-down") shutDown.push(event.id);
+      continue;
+    }
+    if (!isAsk(event) && !isSeries(event)) continue;
+    const state = byId.get(event.step);
+    if (!state) {
+      unknownSteps.set(event.step, (unknownSteps.get(event.step) ?? 0) + 1);
+      continue;
+    }
+    const side = state.sides.length === 1 ? state.sides[0] : state.sides.find((one) => one.side === event.side);
+    if (!side) continue;
+    const workedBefore = state.workedIn !== null;
+    if (isAsk(event)) side.evidence.ask(event, index, outing.day, workedBefore);
+    else side.evidence.series(event, index, outing.day, workedBefore);
+    touched.add(state);
+  }
+  for (const state of touched) {
+    state.workedIn = index;
+    for (const side of state.sides) if (side.evidence.isOpen) closeSide(state, side, outing.day, shutDown);
+  }
+  return touched.size > 0;
+}
+
+function closeSide(state: StepState, side: SideState, day: Day, shutDown: string[]): void {
+  side.evidence.close(shutDown);
+  side.stands = null;
+  const lastVisit = side.evidence.visits.at(-1);
+  if (lastVisit && lastVisit.clean > 0) for (const under of state.under) freshenUnder(under, side.side, day);
+}
+
+/** A clean ask freshens what its step rests on: the same side where both have sides, else all of it. */
+function freshenUnder(under: StepState, side: SideState["side"], day: Day): void {
+  for (const other of under.sides)
+    if (other.side === side || other.side === "none" || side === "none") other.evidence.freshen(day);
+}
+
+/** After an outing that asked something: which sides are steady for the first time? Needs stand before what rests on them, so one pass is enough. */
+function settle(states: StepState[], numbers: JudgeNumbers, day: Day, index: number): void {
+  for (const state of states) {
+    for (const side of state.sides) {
+      if (side.steadyAfter !== null || side.evidence.asked === 0) continue;
+      if (!stands(side, numbers) || isCheckDue(side.evidence, numbers, day)) continue;
+      if (!state.needs.every((need) => need.some((one) => stepStatus(one, numbers, day) === "steady"))) continue;
+      side.steadyAfter = index;
+    }
+  }
+}
+
+export function stands(side: SideState, numbers: JudgeNumbers): boolean {
+  side.stands ??= standsOnItsOwn(side.evidence, numbers);
+  return side.stands;
+}
+
+/** The word of one side on a day. */
+export function sideStatus(side: SideState, numbers: JudgeNumbers, today: Day): Status {
+  const { evidence } = side;
+  if (evidence.asked === 0) return "untried";
+  if (side.steadyAfter !== null) {
+    if (!stands(side, numbers)) return "slipped";
+    return isCheckDue(evidence, numbers, today) ? "rusty" : "steady";
+  }
+  const weight = evidence.weightClean + evidence.weightNot;
+  return evidence.count >= 3 && evidence.weightClean > weight / 2 ? "coming" : "begun";
+}
+
+
+
+/** The word of a step: that of its weaker side; begun where one side was never asked and the other was. */
+export function stepStatus(state: StepState, numbers: JudgeNumbers, today: Day): Status {
+  const words = state.sides.map((side) => sideStatus(side, numbers, today));
+  if (words.includes("untried")) return words.every((word) => word === "untried") ? "untried" : "begun";
+  return STATUSES.find((word) => words.includes(word)) ?? "untried";
+}

@@ -1,0 +1,101 @@
+import { isCorrection, type CorrectionEvent, type RecordEvent } from "./types";
+
+/** Where one event stands after all corrections of it. */
+export interface Standing {
+  /** The event as it counts now: the original with its changed fields. */
+  event: RecordEvent;
+  voided: boolean;
+  /** The corrections that made it so, in the order they count. */
+  by: CorrectionEvent[];
+}
+
+export interface Corrections {
+  /** The standing of an event; without corrections that is the event itself. */
+  standingOf(event: RecordEvent): Standing;
+  /** Corrections that name an event this record does not hold, or that name each other in a circle. */
+  stray: CorrectionEvent[];
+}
+
+/** Fields of an event that no correction may change. */
+export const FIXED_FIELDS: readonly string[] = ["id", "type", "replaces"];
+
+const NONE: CorrectionEvent[] = [];
+
+/**
+ * Resolves who corrects whom. A void stands until it is itself voided; changed fields apply in the order given, a later
+ * one winning field by field. A correction of a correction works on that correction: voiding it brings back what it had
+ * changed, giving it other fields adds them to those it gave.
+ *
+ * @param events all events of the record in their effective order
+ */
+export function resolveCorrections(events: readonly RecordEvent[]): Corrections {
+  const corrections = events.filter(isCorrection);
+  const known = new Set(events.map((event) => event.id));
+  const byTarget = new Map<string, CorrectionEvent[]>();
+  for (const correction of corrections) {
+    const list = byTarget.get(correction.replaces);
+    if (list) list.push(correction);
+    else byTarget.set(correction.replaces, [correction]);
+  }
+
+  const circular = findCircular(corrections);
+  const settled = new Map<string, Standing>();
+  const standingOf = (event: RecordEvent): Standing => {
+    const direct = byTarget.get(event.id);
+    if (!direct) return { event, voided: false, by: NONE };
+    const before = settled.get(event.id);
+    if (before) return before;
+    let current = event;
+    let voided = false;
+    const by: CorrectionEvent[] = [];
+    for (const correction of direct) {
+      if (circular.has(correction.id)) continue;
+      const standing = standingOf(correction);
+      if (standing.voided) continue;
+      const effective = standing.event as CorrectionEvent;
+      by.push(effective);
+      if (effective.void) voided = true;
+      else if (effective.with) current = withChanges(current, effective.with);
+    }
+    const result = { event: current, voided, by };
+    settled.set(event.id, result);
+    return result;
+  };
+  return {
+    standingOf,
+    stray: corrections.filter((correction) => circular.has(correction.id) || !known.has(correction.replaces)),
+  };
+}
+
+function withChanges(event: RecordEvent, changes: Record<string, unknown>): RecordEvent {
+  const allowed = Object.fromEntries(Object.entries(changes).filter(([field]) => !FIXED_FIELDS.includes(field)));
+  if (isCorrection(event)) {
+    // New fields for a correction take the place of its voiding and join the fields it already changed.
+    const { void: wasVoid, ...rest } = event;
+    return { ...rest, with: { ...(wasVoid ? {} : event.with), ...allowed } };
+  }
+  return { ...event, ...allowed } as RecordEvent;
+}
+
+/** Ids of corrections whose chain of `replaces` never reaches anything but corrections already passed. */
+function findCircular(corrections: readonly CorrectionEvent[]): Set<string> {
+  const byId = new Map(corrections.map((correction) => [correction.id, correction]));
+  const ends = new Map<string, boolean>();
+  const circular = new Set<string>();
+  for (const start of corrections) {
+    const path: string[] = [];
+    const onPath = new Set<string>();
+    let current: CorrectionEvent | undefined = start;
+    while (current && !ends.has(current.id) && !onPath.has(current.id)) {
+      path.push(current.id);
+      onPath.add(current.id);
+      current = byId.get(current.replaces);
+    }
+    const isCircle = current !== undefined && (onPath.has(current.id) || ends.get(current.id) === true);
+    for (const id of path) {
+      ends.set(id, isCircle);
+      if (isCircle) circular.add(id);
+    }
+  }
+  return circular;
+}

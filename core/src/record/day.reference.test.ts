@@ -1,0 +1,35 @@
+import { describe, expect, it } from "vitest";
+import { addDays, dayIn, daysBetween, isTimeZone } from "./day";
+
+describe("the yard's day", () => {
+  // Clock changes of Europe/Dublin: last Sundays of March and October at 01:00 UTC (Directive 2000/84/EC; IANA tz database).
+  it("changes at local midnight, in summer time too", () => {
+    expect(dayIn("Europe/Dublin", "2026-03-29T00:30:00Z")).toBe("2026-03-29");
+    expect(dayIn("Europe/Dublin", "2026-06-30T22:59:59Z")).toBe("2026-06-30");
+    expect(dayIn("Europe/Dublin", "2026-06-30T23:00:00Z")).toBe("2026-07-01");
+    expect(dayIn("Europe/Dublin", "2026-10-25T23:30:00Z")).toBe("2026-10-25");
+    expect(dayIn("America/Denver", "2026-01-01T06:59:00Z")).toBe("2025-12-31");
+    expect(dayIn("Pacific/Auckland", "2026-01-01T11:00:00Z")).toBe("2026-01-02");
+  });
+
+  it("counts days of 23 and 25 hours as one", () => {
+    expect(daysBetween("2026-03-28", "2026-03-30")).toBe(2);
+    expect(daysBetween("2026-10-24", "2026-10-26")).toBe(2);
+    expect(addDays("2026-03-28", 2)).toBe("2026-03-30");
+    expect(addDays("2026-10-24", 2)).toBe("2026-10-26");
+  });
+
+  // Gregorian leap years: ISO 8601:2004, 3.2.1.
+  it("knows leap years", () => {
+    expect(daysBetween("2024-02-28", "2024-03-01")).toBe(2);
+    expect(daysBetween("2026-02-28", "2026-03-01")).toBe(1);
+    expect(daysBetween("1900-02-28", "1900-03-01")).toBe(1);
+    expect(daysBetween("2000-02-28", "2000-03-01")).toBe(2);
+    expect(daysBetween("2026-05-02", "2026-05-01")).toBe(-1);
+  });
+
+  it("knows which time zones exist", () => {
+    expect(isTimeZone("Europe/Dublin")).toBe(true);
+    expect(isTimeZone("Europe/Nowhere")).toBe(false);
+  });
+});

@@ -1,0 +1,73 @@
+import { describe, expect, it } from "vitest";
+import { foldRecord } from "./fold";
+import type { AskEvent, HorseRecord, RecordEvent } from "./types";
+import { shortRecord } from "../readiness/cases/notation";
+
+const ask = (id: string, second: number, more: Partial<AskEvent> = {}): AskEvent => ({
+  id,
+  at: `2026-01-10T10:00:${String(second).padStart(2, "0")}.000Z`,
+  type: "ask",
+  step: "flex",
+  side: "near",
+  phase: 1,
+  answer: "gave",
+  mood: 1,
+  ...more,
+});
+
+function recordOf(events: RecordEvent[]): HorseRecord {
+  const record = shortRecord([[0, ""]]);
+  record.outings[0]?.events.push(...events);
+  return record;
+}
+
+const idsOf = (events: RecordEvent[]): string[] =>
+  foldRecord(recordOf(events)).outings.flatMap((outing) => outing.events.map((event) => event.id));
+
+describe("folding an outing", () => {
+  it("orders by time, whatever the offset it is written with", () => {
+    expect(idsOf([ask("b", 20), ask("a", 10), ask("c", 0, { at: "2026-01-10T11:00:15+01:00" })])).toEqual(["a", "c", "b"]);
+  });
+
+  it("keeps one device's own count when its clock jumps back", () => {
+    expect(
+      idsOf([ask("a", 30, { device: "d", seq: 1 }), ask("b", 10, { device: "d", seq: 2 }), ask("c", 40, { device: "d", seq: 3 })]),
+    ).toEqual(["a", "b", "c"]);
+  });
+
+  it("leaves what was written up later at its own time", () => {
+    const recordedAt = "2026-01-11T10:00:00Z";
+    expect(idsOf([ask("a", 30, { device: "d", seq: 1, recordedAt }), ask("b", 10, { device: "d", seq: 2, recordedAt })])).toEqual(["b", "a"]);
+  });
+
+  it("counts an ask that two devices saw within three seconds once, as the less clean", () => {
+    const folded = foldRecord(recordOf([ask("a", 10, { device: "x" }), ask("b", 13, { device: "y", phase: 2 })]));
+    expect(folded.outings[0]?.events.map((event) => event.id)).toEqual(["b"]);
+    expect(folded.pairs).toEqual([["b", "a"]]);
+  });
+
+  it("counts both when they are further apart, on other sides, or from one device", () => {
+    expect(idsOf([ask("a", 10, { device: "x" }), ask("b", 14, { device: "y" })])).toHaveLength(2);
+    expect(idsOf([ask("a", 10, { device: "x" }), ask("b", 11, { device: "y", side: "off" })])).toHaveLength(2);
+    expect(idsOf([ask("a", 10, { device: "x" }), ask("b", 11, { device: "x" }), ask("c", 50, { device: "y" })])).toHaveLength(3);
+  });
+
+  it("takes an outing written on two phones as one", () => {
+    const record = recordOf([ask("a", 10)]);
+    const [first] = record.outings;
+    if (!first) throw new Error("no outing");
+    record.outings.push({ ...first, events: [ask("b", 20), ask("a", 10)] });
+    const folded = foldRecord(record);
+    expect(folded.outings).toHaveLength(1);
+    expect(folded.outings[0]?.events.map((event) => event.id)).toEqual(["a", "b"]);
+  });
+
+  it("belongs to the yard's day on which it began", () => {
+    const record = shortRecord([[0, "flex near 1g1"]]);
+    const [outing] = record.outings;
+    if (!outing) throw new Error("no outing");
+    outing.startedAt = "2026-06-30T23:30:00Z";
+    expect(foldRecord(record).outings[0]?.day).toBe("2026-07-01");
+    expect(foldRecord({ ...record, yard: { timeZone: "UTC" } }).outings[0]?.day).toBe("2026-06-30");
+  });
+});

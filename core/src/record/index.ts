@@ -1,0 +1,8 @@
+/** What happened? Events as they were recorded, and the fold that says what of them counts. Instants ISO 8601, days of the yard. */
+export * from "./vocabulary";
+export * from "./types";
+export * from "./age";
+export { addDays, dayIn, daysBetween, isTimeZone, type Day } from "./day";
+export { FIXED_FIELDS, resolveCorrections, type Corrections, type Standing } from "./corrections";
+export { compareEvents, orderEvents } from "./order";
+export { foldRecord, type FoldedOuting, type FoldedRecord } from "./fold";

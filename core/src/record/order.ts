@@ -1,0 +1,66 @@
+import type { RecordEvent } from "./types";
+
+const compareText = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
+
+/** Instants of the same shape (24 characters, ending in Z) order as text; others have to be read. */
+const isPlainUtc = (at: string): boolean => at.length === 24 && at.charCodeAt(23) === 90;
+
+function compareInstants(a: string, b: string): number {
+  if (isPlainUtc(a) && isPlainUtc(b)) return compareText(a, b);
+  return Date.parse(a) - Date.parse(b);
+}
+
+/** Order of events: time, then device, then that device's count, then id. */
+export function compareEvents(a: RecordEvent, b: RecordEvent): number {
+  if (a.at !== b.at) {
+    const byTime = compareInstants(a.at, b.at);
+    if (byTime !== 0) return byTime;
+  }
+  return (
+    compareText(a.device ?? "", b.device ?? "") || (a.seq ?? 0) - (b.seq ?? 0) || compareText(a.id, b.id)
+  );
+}
+
+/**
+ * The events of one outing in effective order, each once. A device's clock may jump back; within one device the count
+ * decides, so an event is never placed before that device's previous one. What was written up later keeps its own time.
+ */
+export function orderEvents(events: readonly RecordEvent[]): RecordEvent[] {
+  let previous: RecordEvent | undefined;
+  let sorted = true;
+  let counted = false;
+  for (const event of events) {
+    if (previous && compareEvents(previous, event) >= 0) sorted = false;
+    if (event.seq !== undefined && event.device !== undefined && event.recordedAt === undefined) counted = true;
+    previous = event;
+  }
+  const once = sorted ? [...events] : dropRepeats([...events].toSorted(compareEvents));
+  return counted ? byDeviceCount(once) : once;
+}
+
+function dropRepeats(sorted: RecordEvent[]): RecordEvent[] {
+  return sorted.filter((event, index) => index === 0 || event.id !== sorted[index - 1]?.id);
+}
+
+function byDeviceCount(events: RecordEvent[]): RecordEvent[] {
+  const effective = new Map<RecordEvent, number>();
+  const latest = new Map<string, number>();
+  for (const event of events.toSorted((a, b) => (a.seq ?? 0) - (b.seq ?? 0) || compareEvents(a, b))) {
+    const own = Date.parse(event.at);
+    if (event.device === undefined || event.seq === undefined || event.recordedAt !== undefined) {
+      effective.set(event, own);
+      continue;
+    }
+    const at = Math.max(own, latest.get(event.device) ?? own);
+    latest.set(event.device, at);
+    effective.set(event, at);
+  }
+  const timeOf = (event: RecordEvent): number => effective.get(event) ?? 0;
+  return events.toSorted(
+    (a, b) =>
+      timeOf(a) - timeOf(b) ||
+      compareText(a.device ?? "", b.device ?? "") ||
+      (a.seq ?? 0) - (b.seq ?? 0) ||
+      compareText(a.id, b.id),
+  );
+}
