@@ -12,6 +12,7 @@ async function bundle(name, input) {
     input: path.join(root, input),
     platform: "node",
     external: [/^node:/, "pg-native"],
+    moduleTypes: { ".sql": "text" },
     logLevel: "warn",
   });
   await build.write({ file: path.join(root, "server/dist", `${name}.mjs`), format: "esm", minify: name === "assess" });

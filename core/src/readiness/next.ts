@@ -7,10 +7,11 @@ import type { Judgement } from "./types";
  */
 export function waitingSteps(judgements: readonly Judgement[], program: Program): Judgement[] {
   const status = new Map(judgements.map((judgement) => [judgement.step, judgement.status]));
-  const kept = (id: string): boolean => ["steady", "rusty", "slipped"].includes(status.get(id) ?? "untried");
+  const holds = (id: string): boolean => ["steady", "rusty"].includes(status.get(id) ?? "untried");
   const isEdge = (judgement: Judgement): boolean =>
-    !kept(judgement.step) &&
-    (program.steps.find((step) => step.id === judgement.step)?.needs ?? []).every((need) => need.anyOf.some(kept));
+    !holds(judgement.step) &&
+    judgement.status !== "slipped" &&
+    (program.steps.find((step) => step.id === judgement.step)?.needs ?? []).every((need) => need.anyOf.some(holds));
   const of = (word: string): Judgement[] => judgements.filter((judgement) => judgement.status === word);
   return [...of("slipped"), ...of("rusty"), ...judgements.filter(isEdge)];
 }

@@ -1,6 +1,8 @@
 import type { Program } from "../programs";
 import type { Finding, FindingCode, SideKey, Status } from "./types";
 
+export type { Status };
+
 /** Every sentence a person reads about a verdict is made here, from codes; web, report and command line say the same. */
 
 export const STATUS_WORDS: Record<Status, string> = {

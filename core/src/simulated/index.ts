@@ -1,0 +1,4 @@
+/** What would a horse do? Invented horses for the demo yard and for trying the judge; seeded, with no clock of their own. */
+export { buildDemoYard, DEMO_YARD } from "./demo-yard";
+export { SimulatedHorse, type Nature, type SimulatedAnswer } from "./horse";
+export { randomFrom, type Random } from "./random";

@@ -1,0 +1,181 @@
+import { randomBytes } from "node:crypto";
+import { chmodSync, chownSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statfsSync, writeFileSync } from "node:fs";
+import { createServer } from "node:net";
+import path from "node:path";
+import { setTimeout as sleep } from "node:timers/promises";
+import { Client } from "pg";
+import { isRoot, runAsServerUser, serverUserIds } from "./run";
+import { fromErrno, fromOutput, Trouble } from "./trouble";
+
+/**
+ * A private PostgreSQL cluster on loopback, in a folder of its own. It never touches another cluster: it listens on a free
+ * port of its own choice, by password (scram) from a file only its owner can read, and has no socket in a shared folder.
+ */
+export interface Cluster {
+  url: string;
+  stop(): Promise<void>;
+}
+
+const PROGRAMS = "/usr/lib/postgresql";
+const USER = "still_pine";
+const DATABASE = "still_pine";
+/** A fresh cluster takes about 60 MB; below this it is not begun. */
+const FREE_AT_LEAST = 200 * 1024 * 1024;
+
+interface Paths {
+  folder: string;
+  cluster: string;
+  password: string;
+  log: string;
+}
+
+/** Starts the cluster in `folder`, making it first where it is not there; adopts it where it still runs. */
+export async function startCluster(folder: string): Promise<Cluster> {
+  const paths: Paths = {
+    folder,
+    cluster: path.join(folder, "cluster"),
+    password: path.join(folder, "password"),
+    log: path.join(folder, "postgres.log"),
+  };
+  prepareFolder(paths);
+  const isNew = !existsSync(path.join(paths.cluster, "PG_VERSION"));
+  const bin = findPrograms(paths, isNew);
+  if (isNew) await createCluster(paths, bin);
+  const port = runningPort(paths) ?? (await launch(paths, bin));
+  const url = `postgres://${USER}:${readFileSync(paths.password, "utf8").trim()}@127.0.0.1:${port}/${DATABASE}`;
+  try {
+    await waitUntilReady(url, paths);
+  } catch (cause) {
+    await stopCluster(paths, bin);
+    throw cause;
+  }
+  return { url, stop: () => stopCluster(paths, bin) };
+}
+
+function prepareFolder({ folder }: Paths): void {
+  try {
+    mkdirSync(folder, { recursive: true });
+    const probe = path.join(folder, ".probe");
+    writeFileSync(probe, "");
+    rmSync(probe);
+    const owner = serverUserIds();
+    if (owner) chownSync(folder, owner.uid, owner.gid);
+  } catch (cause) {
+    throw fromErrno(cause, folder);
+  }
+}
+
+/** The server programs of the cluster's own major version, or of the newest for a new one. */
+function findPrograms({ cluster, folder }: Paths, isNew: boolean): string {
+  const installed = existsSync(PROGRAMS)
+    ? readdirSync(PROGRAMS)
+        .filter((version) => existsSync(path.join(PROGRAMS, version, "bin/initdb")))
+        .toSorted((a, b) => Number(b) - Number(a))
+    : [];
+  const wanted = isNew ? installed[0] : readFileSync(path.join(cluster, "PG_VERSION"), "utf8").trim();
+  if (wanted === undefined) throw new Trouble("PostgreSQL's server programs are not installed: run apt-get install postgresql, then start again.");
+  if (!installed.includes(wanted))
+    throw new Trouble(`The data in ${folder} belongs to PostgreSQL ${wanted}, which is not installed (found ${installed.join(", ") || "none"}): run apt-get install postgresql-${wanted}, then start again.`);
+  return path.join(PROGRAMS, wanted, "bin");
+}
+
+async function createCluster(paths: Paths, bin: string): Promise<void> {
+  const disk = statfsSync(paths.folder);
+  if (disk.bavail * disk.bsize < FREE_AT_LEAST) throw fromOutput("No space left on device", paths.folder);
+  // Built beside its place and moved there whole: a start that was cut off leaves nothing that looks finished.
+  const building = `${paths.cluster}.building`;
+  rmSync(building, { recursive: true, force: true });
+  writeFileSync(paths.password, `${randomBytes(24).toString("hex")}\n`, { mode: 0o600 });
+  const owner = serverUserIds();
+  if (owner) chownSync(paths.password, owner.uid, owner.gid);
+  chmodSync(paths.password, 0o600);
+  const made = await runAsServerUser(path.join(bin, "initdb"), [
+    `--pgdata=${building}`,
+    `--username=${USER}`,
+    `--pwfile=${paths.password}`,
+    "--auth=scram-sha-256",
+    "--encoding=UTF8",
+    "--locale=C.UTF-8",
+  ]);
+  const moved = made.code === 0 ? await runAsServerUser("mv", [building, paths.cluster]) : made;
+  if (moved.code === 0) return;
+  rmSync(building, { recursive: true, force: true });
+  throw fromOutput(moved.output, paths.folder);
+}
+
+/** The port of a server that still runs on this folder (left behind by a killed start), or null. */
+function runningPort({ cluster }: Paths): number | null {
+  const file = path.join(cluster, "postmaster.pid");
+  if (!existsSync(file)) return null;
+  const [pid, folder, , port] = readFileSync(file, "utf8").split("\n");
+  const isAlive = existsSync(`/proc/${pid}/comm`) && readFileSync(`/proc/${pid}/comm`, "utf8").startsWith("postgres");
+  return isAlive && folder === cluster && port ? Number(port) : null;
+}
+
+async function launch(paths: Paths, bin: string): Promise<number> {
+  const port = await freePort();
+  const options = [`-p ${port}`, "-c listen_addresses=127.0.0.1", "-c unix_socket_directories=''", "-c timezone=UTC"].join(" ");
+  const started = await runAsServerUser(path.join(bin, "pg_ctl"), ["start", "--no-wait", "--silent", `--pgdata=${paths.cluster}`, `--log=${paths.log}`, `--options=${options}`]);
+  if (started.code !== 0) throw fromOutput(`${started.output}\n${logTail(paths)}`, paths.folder);
+  return port;
+}
+
+const READY_WITHIN_MS = 60_000;
+
+/** Asks until the server lets us in; a new cluster gets its database here. */
+async function waitUntilReady(url: string, paths: Paths): Promise<void> {
+  const until = Date.now() + READY_WITHIN_MS;
+  for (;;) {
+    const client = new Client({ connectionString: url });
+    client.on("error", () => undefined);
+    try {
+      await client.connect();
+      await client.end();
+      return;
+    } catch (cause) {
+      await client.end().catch(() => undefined);
+      const code = (cause as { code?: string }).code;
+      if (code === "3D000") {
+        await createDatabase(url);
+        return;
+      }
+      if (code === "28P01") throw new Trouble(`The password in ${paths.password} does not open the database in ${paths.cluster}: put back the file that belongs to it.`);
+      const starting = code === "57P03" || code === "ECONNREFUSED";
+      if (!starting || Date.now() > until || /PANIC|FATAL:.*(could not|No space)/.test(logTail(paths))) throw fromOutput(`${logTail(paths)}\n${String(cause)}`, paths.folder);
+      await sleep(20);
+    }
+  }
+}
+
+async function createDatabase(url: string): Promise<void> {
+  const client = new Client({ connectionString: url.replace(/\/[^/]*$/, "/postgres") });
+  await client.connect();
+  try {
+    await client.query(`create database ${DATABASE} template template0`);
+  } finally {
+    await client.end();
+  }
+}
+
+async function stopCluster(paths: Paths, bin: string): Promise<void> {
+  await runAsServerUser(path.join(bin, "pg_ctl"), ["stop", "--mode=fast", "--silent", "--wait", `--pgdata=${paths.cluster}`]);
+}
+
+function logTail({ log }: Paths): string {
+  return existsSync(log) ? readFileSync(log, "utf8").split("\n").slice(-12).join("\n") : "";
+}
+
+/** A port nobody listens on now. */
+export function freePort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const probe = createServer();
+    probe.on("error", reject);
+    probe.listen(0, "127.0.0.1", () => {
+      const address = probe.address();
+      probe.close(() => (address && typeof address === "object" ? resolve(address.port) : reject(new Error("no port"))));
+    });
+  });
+}
+
+export const defaultFolder = (): string =>
+  isRoot ? "/var/lib/still-pine" : path.join(process.env["XDG_DATA_HOME"] ?? path.join(process.env["HOME"] ?? "/tmp", ".local/share"), "still-pine");

@@ -1,0 +1,23 @@
+import type { RequestHandler } from "express";
+import { HttpProblem } from "./problems";
+
+const LOOPBACK = ["127.0.0.1", "localhost", "[::1]"];
+
+/**
+ * While the server listens on loopback it answers its own pages only: a page elsewhere, or a foreign name that points to
+ * this machine, gets nothing.
+ */
+export function ownPagesOnly(portOf: () => number): RequestHandler {
+  return (request, _response, next) => {
+    const port = portOf();
+    const hosts = LOOPBACK.map((host) => `${host}:${port}`);
+    const { host = "", origin, "sec-fetch-site": site } = request.headers;
+    if (!hosts.includes(host.toLowerCase()))
+      throw new HttpProblem(403, "Not here", `Expected this server's own address, such as http://127.0.0.1:${port}, found the host ${JSON.stringify(host.slice(0, 80))}.`);
+    const isOwn = origin === undefined || hosts.some((own) => origin === `http://${own}`);
+    if (!isOwn || site === "cross-site" || site === "same-site")
+      if (!(request.method === "GET" && request.headers["sec-fetch-mode"] === "navigate" && origin === undefined))
+        throw new HttpProblem(403, "Not here", "Only Still Pine's own pages may talk to this server.");
+    next();
+  };
+}

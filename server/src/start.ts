@@ -1,0 +1,137 @@
+import { createServer, type Server } from "node:http";
+import { connect } from "node:net";
+import path from "node:path";
+import { fileURLToPath } from "node:url";
+import { Client } from "pg";
+import { defaultFolder, startCluster, type Cluster } from "./cluster/cluster";
+import { claimFolder } from "./cluster/only-one";
+import { Trouble } from "./cluster/trouble";
+import { migrate, MigrationRefused } from "./db/migrate";
+import { createPool } from "./db/pool";
+import { seedDemoYard } from "./demo/seed";
+import { createApp } from "./http/app";
+import { createYard, loadYard } from "./store/yard";
+
+/** What `bin/start` runs once everything is installed and built: database, migrations, demo yard, server, ready line. */
+
+const DEFAULT_PORT = 7463;
+
+interface Settings {
+  port: number;
+  folder: string;
+  databaseUrl: string | undefined;
+  empty: boolean;
+  now: () => string;
+}
+
+function readSettings(words: readonly string[], env: NodeJS.ProcessEnv): Settings {
+  const unknown = words.find((word) => word !== "--empty");
+  if (unknown !== undefined) throw new Trouble(`${unknown}: no such option. usage: bin/start [--empty]`);
+  const port = Number(env["PORT"] ?? DEFAULT_PORT);
+  if (!Number.isInteger(port) || port < 0 || port > 65_535) throw new Trouble(`PORT: expected a number from 0 to 65535, found ${JSON.stringify(env["PORT"])}.`);
+  const fixed = env["STILLPINE_NOW"];
+  if (fixed !== undefined && Number.isNaN(Date.parse(fixed))) throw new Trouble(`STILLPINE_NOW: expected an instant such as 2026-05-01T09:30:00Z, found ${JSON.stringify(fixed)}.`);
+  const now = fixed === undefined ? () => new Date().toISOString() : () => new Date(fixed).toISOString();
+  return {
+    port,
+    folder: path.resolve(env["STILLPINE_DATA"] || defaultFolder()),
+    databaseUrl: env["DATABASE_URL"] || undefined,
+    empty: words.includes("--empty"),
+    now,
+  };
+}
+
+/** Takes the port first: nothing else is begun when it is not free. */
+function listen(server: Server, port: number): Promise<number> {
+  return new Promise((resolve, reject) => {
+    server.once("error", (cause: NodeJS.ErrnoException) => {
+      if (cause.code === "EADDRINUSE") reject(new Trouble(`Port ${port} is taken by another program: start with another one, for example PORT=${port === 65_535 ? 7464 : port + 1} bin/start.`));
+      else if (cause.code === "EACCES") reject(new Trouble(`Port ${port} is not yours to use: start with one above 1023, for example PORT=${DEFAULT_PORT} bin/start.`));
+      else reject(cause);
+    });
+    server.listen(port, "127.0.0.1", () => {
+      const address = server.address();
+      resolve(address && typeof address === "object" ? address.port : port);
+    });
+  });
+}
+
+/** A line for whoever wonders: another cluster on PostgreSQL's usual port is none of ours. */
+async function tellOfNeighbour(): Promise<void> {
+  const isThere = await new Promise<boolean>((resolve) => {
+    const socket = connect(5432, "127.0.0.1");
+    const end = (answer: boolean): void => {
+      socket.destroy();
+      resolve(answer);
+    };
+    socket.once("connect", () => end(true));
+    socket.once("error", () => end(false));
+    socket.setTimeout(200, () => end(false));
+  });
+  if (isThere) process.stdout.write("Another PostgreSQL listens on port 5432; it is left alone, Still Pine keeps its own.\n");
+}
+
+async function prepareDatabase(url: string, settings: Settings): Promise<void> {
+  const client = new Client({ connectionString: url });
+  client.on("error", () => undefined);
+  try {
+    await client.connect();
+  } catch (cause) {
+    throw new Trouble(`The database does not answer (${cause instanceof Error ? cause.message : String(cause)}): check DATABASE_URL.`, { cause });
+  }
+  try {
+    await migrate(client);
+  } catch (cause) {
+    if (cause instanceof MigrationRefused) throw new Trouble(`${cause.message}.`, { cause });
+    throw cause;
+  } finally {
+    await client.end();
+  }
+  const pool = createPool(url);
+  try {
+    if (await loadYard(pool)) return;
+    if (settings.empty) await createYard(pool, "My yard", Intl.DateTimeFormat().resolvedOptions().timeZone);
+    else await seedDemoYard(pool, settings.now());
+  } finally {
+    await pool.end();
+  }
+}
+
+async function main(): Promise<void> {
+  const settings = readSettings(process.argv.slice(2), process.env);
+  let stopping = false;
+  let cluster: Cluster | undefined;
+  let release: (() => void) | undefined;
+  const server = createServer();
+  const stop = async (code: number): Promise<void> => {
+    if (stopping) return;
+    stopping = true;
+    server.close();
+    server.closeAllConnections();
+    await cluster?.stop();
+    release?.();
+    process.exit(code);
+  };
+  for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"] as const) process.on(signal, () => void stop(0));
+
+  try {
+    const port = await listen(server, settings.port);
+    if (!settings.databaseUrl) {
+      release = claimFolder(settings.folder, port);
+      void tellOfNeighbour();
+      cluster = await startCluster(settings.folder);
+    }
+    const url = settings.databaseUrl ?? cluster?.url ?? "";
+    await prepareDatabase(url, settings);
+    const webFolder = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../../web/dist");
+    server.on("request", createApp({ db: createPool(url), webFolder, port: () => port, now: settings.now }));
+    if (!stopping) process.stdout.write(`Still Pine is ready: http://127.0.0.1:${port}\n`);
+  } catch (cause) {
+    const isDisk = (cause as { code?: string }).code === "53100";
+    const line = cause instanceof Trouble ? cause.message : isDisk ? `The disk holding ${settings.folder} is full: free at least 200 MB there, or set STILLPINE_DATA to a folder on another disk.` : `Still Pine could not start: ${cause instanceof Error ? (cause.stack ?? cause.message) : String(cause)}`;
+    process.stderr.write(`${line}\n`);
+    await stop(1);
+  }
+}
+
+void main();

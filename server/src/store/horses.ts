@@ -1,0 +1,53 @@
+import type { HorseFields } from "@still-pine/contract/http";
+import type { Horse } from "@still-pine/core/record";
+import type { Db } from "../db/pool";
+
+export interface StoredHorse extends Horse {
+  programId: string;
+  extra: Record<string, unknown>;
+  version: number;
+}
+
+const COLUMNS = `id, name, foaled, foaled_precision as "foaledPrecision", sex, program_id as "programId", extra, version`;
+
+export async function listHorses(db: Db, yardId: string): Promise<StoredHorse[]> {
+  const { rows } = await db.query<StoredHorse>(`select ${COLUMNS} from horse where yard_id = $1 order by name, id`, [yardId]);
+  return rows;
+}
+
+export async function findHorse(db: Db, yardId: string, id: string): Promise<StoredHorse | null> {
+  const { rows } = await db.query<StoredHorse>(`select ${COLUMNS} from horse where yard_id = $1 and id = $2`, [yardId, id]);
+  return rows[0] ?? null;
+}
+
+/** Stores a new horse. Sent twice with the same id it changes nothing; returns whether it was new. */
+export async function insertHorse(
+  db: Db,
+  yardId: string,
+  horse: Horse,
+  programId: string,
+  extra: Record<string, unknown> = {},
+): Promise<boolean> {
+  const { rowCount } = await db.query(
+    `insert into horse (yard_id, id, name, foaled, foaled_precision, sex, program_id, extra)
+     values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (yard_id, id) do nothing`,
+    [yardId, horse.id, horse.name, horse.foaled, horse.foaledPrecision, horse.sex, programId, JSON.stringify(extra)],
+  );
+  return rowCount === 1;
+}
+
+/** Changes a horse if it still is the version that was seen; null when it is not (or is not there). */
+export async function updateHorse(
+  db: Db,
+  yardId: string,
+  id: string,
+  seenVersion: number,
+  fields: HorseFields,
+): Promise<StoredHorse | null> {
+  const { rows } = await db.query<StoredHorse>(
+    `update horse set name = $4, foaled = $5, foaled_precision = $6, sex = $7, version = version + 1
+     where yard_id = $1 and id = $2 and version = $3 returning ${COLUMNS}`,
+    [yardId, id, seenVersion, fields.name, fields.foaled, fields.foaledPrecision, fields.sex],
+  );
+  return rows[0] ?? null;
+}

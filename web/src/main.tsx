@@ -1,0 +1,37 @@
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { Provider } from "react-redux";
+import { createBrowserRouter, RouterProvider } from "react-router";
+import { Shell } from "./shell/shell";
+import { PageFault } from "./shell/page-fault";
+import { applyTheme, readTheme } from "./shell/theme";
+import { store } from "./store";
+import { StringPage } from "./views/string/string-page";
+import "./styles.css";
+
+applyTheme(readTheme());
+
+const router = createBrowserRouter([
+  {
+    element: <Shell />,
+    errorElement: <PageFault />,
+    children: [
+      { index: true, element: <StringPage /> },
+      { path: "horses/:horse", lazy: async () => ({ Component: (await import("./views/horse/horse-page")).HorsePage }) },
+      { path: "horses/:horse/steps/:step", lazy: async () => ({ Component: (await import("./views/step/step-page")).StepPage }) },
+      { path: "horses/:horse/outings/:outing", lazy: async () => ({ Component: (await import("./views/outing/outing-page")).OutingPage }) },
+      { path: "write-up", lazy: async () => ({ Component: (await import("./views/write-up/write-up-page")).WriteUpPage }) },
+      { path: "*", element: <PageFault /> },
+    ],
+  },
+]);
+
+const root = document.getElementById("root");
+if (!root) throw new Error("index.html has no #root");
+createRoot(root).render(
+  <StrictMode>
+    <Provider store={store}>
+      <RouterProvider router={router} />
+    </Provider>
+  </StrictMode>,
+);

@@ -1,0 +1,112 @@
+import { useId } from "react";
+import type { PrintView } from "@still-pine/contract/http";
+import { STATUS_WORDS, type Status } from "@still-pine/core/readiness/words";
+import { clsx } from "clsx";
+
+/**
+ * The hoofprint: one step of the work. Left half near, right half off; a step without sides is one whole print. A half fills from
+ * heel to toe as its evidence grows. Each word has its own drawing, so that colour is never alone.
+ */
+
+/** Wall of an unshod forefoot, toe up, with the bars turning in to the frog. */
+const WALL = "M20 2.500C30.200 2.500 37.500 11 37.500 22.500 37.500 31 34 38.500 29.200 42 26.700 43.800 24.600 42.300 24 39.500L20.900 26.500Q20 23.800 19.100 26.500L16 39.500C15.400 42.300 13.300 43.800 10.800 42 6 38.500 2.500 31 2.500 22.500 2.500 11 9.800 2.500 20 2.500Z";
+const FROG = "M20 29.500 23 42.200Q21.600 44.800 20 42.600 18.400 44.800 17 42.200Z";
+const TOE = 2.5;
+const HEEL = 43.5;
+const EMPTY_SURE = 0.25;
+const FULL_SURE = 0.8;
+
+interface HoofprintProps {
+  print: Pick<PrintView, "status" | "sides">;
+  /** The step's name, for the text equivalent. */
+  name: string;
+  size?: number;
+}
+
+export function Hoofprint({ print, name, size = 40 }: HoofprintProps) {
+  const id = useId();
+  const { near, off, none } = print.sides;
+  const halves = none ? [{ key: "whole", x: 0, width: 40, ...none }] : [
+    { key: "near", x: 0, width: 19.3, ...(near ?? UNTRIED) },
+    { key: "off", x: 20.7, width: 19.3, ...(off ?? UNTRIED) },
+  ];
+  return (
+    <svg viewBox="0 0 40 46" width={size} height={size * 1.15} role="img" aria-label={printInWords(print, name)} className="shrink-0">
+      {halves.map((half) => {
+        const filled = fillOf(half.status, half.sure);
+        const clip = `${id}-${half.key}`;
+        return (
+          <g key={half.key} className={COLOURS[half.status]}>
+            <clipPath id={clip}>
+              <rect x={half.x} y="0" width={half.width} height="46" />
+            </clipPath>
+            <clipPath id={`${clip}-fill`}>
+              <rect x={half.x} y={HEEL - filled * (HEEL - TOE)} width={half.width} height={filled * (HEEL - TOE) + 3} />
+            </clipPath>
+            {half.status === "rusty" && (
+              <pattern id={`${clip}-hatch`} width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+                <rect width="2.600" height="5" fill="currentColor" />
+              </pattern>
+            )}
+            <g clipPath={`url(#${clip}-fill)`}>
+              <path d={WALL} fill={half.status === "rusty" ? `url(#${clip}-hatch)` : "currentColor"} opacity={half.status === "steady" || half.status === "rusty" ? 1 : 0.62} />
+            </g>
+            <g clipPath={`url(#${clip})`} fill="none" stroke="currentColor">
+              <path d={WALL} strokeWidth={half.status === "untried" ? 1.6 : 2.4} strokeDasharray={half.status === "untried" ? "2.500 2.500" : half.status === "slipped" ? "7 3.500" : undefined} />
+              <path d={FROG} fill={half.status === "untried" ? "none" : "currentColor"} stroke="none" opacity="0.9" />
+              {half.status === "slipped" && <path d={none ? "M5 14 35 30" : half.x === 0 ? "M4 15 17 27" : "M23 15 36 27"} strokeWidth="3.200" />}
+            </g>
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
+
+const UNTRIED = { status: "untried" as const, sure: EMPTY_SURE };
+
+const COLOURS: Record<Status, string> = {
+  untried: "text-faint",
+  begun: "text-ink",
+  coming: "text-ink",
+  steady: "text-pine",
+  rusty: "text-resin",
+  slipped: "text-clay",
+};
+
+/** How far a half is filled, heel to toe, on [0, 1]: from the empty record's sureness to what is asked. */
+export function fillOf(status: Status, sure: number): number {
+  if (status === "untried") return 0;
+  if (status === "steady" || status === "rusty") return 1;
+  const share = (sure - EMPTY_SURE) / (FULL_SURE - EMPTY_SURE);
+  return Math.min(0.9, Math.max(0.12, share * 0.9));
+}
+
+/** The print in words: "Lateral flexion: coming; near side steady, off side coming". */
+export function printInWords({ status, sides }: HoofprintProps["print"], name: string): string {
+  const { near, off } = sides;
+  const word = STATUS_WORDS[status].toLowerCase();
+  if (!near || !off) return `${name}: ${word}`;
+  return `${name}: ${word}; near side ${STATUS_WORDS[near.status].toLowerCase()}, off side ${STATUS_WORDS[off.status].toLowerCase()}`;
+}
+
+/** The word of a status, with its colour and a small shape of its own. */
+export function StatusWord({ status, className }: { status: Status; className?: string }) {
+  return (
+    <span className={clsx("inline-flex items-center gap-1.5 font-bold whitespace-nowrap", COLOURS[status], className)}>
+      <svg viewBox="0 0 12 12" width="11" height="11" aria-hidden="true" className="shrink-0">
+        {SHAPES[status]}
+      </svg>
+      {STATUS_WORDS[status]}
+    </span>
+  );
+}
+
+const SHAPES: Record<Status, React.ReactNode> = {
+  untried: <circle cx="6" cy="6" r="4.500" fill="none" stroke="currentColor" strokeWidth="1.500" strokeDasharray="2 2" />,
+  begun: <path d="M1.500 6A4.500 4.500 0 0 0 10.500 6Z" fill="none" stroke="currentColor" strokeWidth="1.600" />,
+  coming: <path d="M1.500 6A4.500 4.500 0 0 0 10.500 6Z" fill="currentColor" stroke="currentColor" strokeWidth="1.600" />,
+  steady: <circle cx="6" cy="6" r="5.300" fill="currentColor" />,
+  rusty: <path d="M6 .700 11.300 6 6 11.300.700 6Z" fill="currentColor" />,
+  slipped: <path d="M1 1.500H11L6 11Z" fill="currentColor" />,
+};

@@ -1,0 +1,42 @@
+import type { ReactNode } from "react";
+import { problemOf } from "../api";
+import type { Problem } from "@still-pine/contract/http";
+
+/** While a view waits for its first answer. */
+export function Loading({ what }: { what: string }) {
+  return (
+    <p role="status" className="p-6 text-faint">
+      Fetching {what} …
+    </p>
+  );
+}
+
+/** What went wrong, what to change, and every field that was named. */
+export function ProblemNote({ problem, children }: { problem: Problem; children?: ReactNode }) {
+  return (
+    <div role="alert" className="rounded-xl border-2 border-clay bg-sheet p-4">
+      <p className="font-bold text-clay">{problem.title}</p>
+      <p>{problem.detail}</p>
+      {problem.errors && problem.errors.length > 0 && (
+        <ul className="mt-2 list-disc pl-5">
+          {problem.errors.map((one) => (
+            <li key={one.path + one.expected}>
+              {one.path && <code>{one.path}</code>} expected {one.expected}, found {one.found}
+            </li>
+          ))}
+        </ul>
+      )}
+      {children}
+    </div>
+  );
+}
+
+export function Failed({ error, retry }: { error: unknown; retry: () => void }) {
+  return (
+    <ProblemNote problem={problemOf(error)}>
+      <button type="button" className="button mt-3" onClick={retry}>
+        Try again
+      </button>
+    </ProblemNote>
+  );
+}

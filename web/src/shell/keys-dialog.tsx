@@ -1,0 +1,44 @@
+import { useState } from "react";
+import { Modal } from "../parts/modal";
+import { setSingleKeys, singleKeysOn } from "./keys";
+
+const KEYS = [
+  ["s", "the string"],
+  ["h", "the horse you are with"],
+  ["w", "write up an outing"],
+  ["n", "new horse, on the string"],
+  ["↑ ↓ ← →", "move on the feel square"],
+  ["Enter", "record the ask under the cursor"],
+  ["Ctrl + Z", "take back the last entry of a write-up"],
+  ["?", "these keys"],
+] as const;
+
+export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+  const [on, setOn] = useState(singleKeysOn);
+  return (
+    <Modal open={open} onOpenChange={onOpenChange} title="Keys">
+      <dl className="grid grid-cols-[auto_1fr] items-center gap-x-4 gap-y-2">
+        {KEYS.map(([key, what]) => (
+          <div key={key} className="contents">
+            <dt>
+              <kbd className="rounded border border-line bg-paper px-2 py-0.5">{key}</kbd>
+            </dt>
+            <dd>{what}</dd>
+          </div>
+        ))}
+      </dl>
+      <label className="mt-4 flex min-h-11 items-center gap-3">
+        <input
+          type="checkbox"
+          className="size-5 accent-pine"
+          checked={on}
+          onChange={(event) => {
+            setOn(event.target.checked);
+            setSingleKeys(event.target.checked);
+          }}
+        />
+        Single letters are keys
+      </label>
+    </Modal>
+  );
+}

@@ -1,0 +1,74 @@
+import { Keyboard, Moon, PencilLine, Sun } from "lucide-react";
+import { useCallback, useEffect, useState } from "react";
+import { Link, NavLink, Outlet, ScrollRestoration, useLocation, useNavigate } from "react-router";
+import { KeysDialog } from "./keys-dialog";
+import { useSingleKeys } from "./keys";
+import { applyTheme, followSystem, isDusk, readTheme } from "./theme";
+
+/** The frame around every view: where one is, the few places to go, the theme, the keys. */
+export function Shell() {
+  const navigate = useNavigate();
+  const { pathname } = useLocation();
+  const [dusk, setDusk] = useState(() => isDusk(readTheme()));
+  const [keysShown, setKeysShown] = useState(false);
+  useEffect(followSystem, []);
+
+  const horse = /^\/horses\/([^/]+)/.exec(pathname)?.[1];
+  const writeUp = horse ? `/write-up?horse=${horse}` : "/write-up";
+  useSingleKeys(
+    useCallback(
+      (key) => {
+        if (key === "s") void navigate("/");
+        else if (key === "w") void navigate(writeUp);
+        else if (key === "h" && horse) void navigate(`/horses/${horse}`);
+        else if (key === "?") setKeysShown(true);
+      },
+      [navigate, writeUp, horse],
+    ),
+  );
+  const switchTheme = (): void => {
+    applyTheme(dusk ? "day" : "dusk");
+    setDusk(!dusk);
+  };
+
+  return (
+    <>
+      <a href="#main" className="button button-main sr-only focus:not-sr-only focus:absolute focus:z-10 focus:m-2">
+        To the content
+      </a>
+      <header className="border-b border-line bg-sheet">
+        <div className="mx-auto flex max-w-7xl items-center gap-2 px-4 py-2 sm:gap-5">
+          <Link to="/" className="flex min-h-11 items-center gap-2 font-serif text-xl text-pine">
+            <svg viewBox="0 0 32 32" className="size-7 fill-current" aria-hidden="true">
+              <path d="M16 2 23 13h-3.400l5 7.400h-4l4.300 5.600H17.400V30h-2.800v-4H7.100l4.300-5.600h-4l5-7.400H9z" />
+            </svg>
+            Still Pine
+          </Link>
+          <nav aria-label="Places" className="flex flex-1 items-center gap-1">
+            <NavLink to="/" end className="flex min-h-11 items-center rounded-lg px-3 aria-[current=page]:font-bold">
+              String
+            </NavLink>
+          </nav>
+          <Link to={writeUp} className="button button-main px-3" aria-label="Write up an outing">
+            <PencilLine size={18} aria-hidden="true" /> Write up
+          </Link>
+          <button type="button" className="button w-11 px-0" onClick={switchTheme} aria-label={dusk ? "Daylight theme" : "Dusk theme"}>
+            {dusk ? <Sun size={20} aria-hidden="true" /> : <Moon size={20} aria-hidden="true" />}
+          </button>
+          <button type="button" className="button hidden w-11 px-0 sm:inline-flex" onClick={() => setKeysShown(true)} aria-label="Keys">
+            <Keyboard size={20} aria-hidden="true" />
+          </button>
+        </div>
+      </header>
+      <main id="main" tabIndex={-1} className="mx-auto max-w-7xl px-4 py-5 outline-none">
+        <Outlet />
+      </main>
+      <footer className="mx-auto max-w-7xl px-4 pt-4 pb-8 text-sm text-faint">
+        Still Pine advises; it never certifies a horse as safe. Local law and licensed vets, dentists, farriers, saddle fitters
+        and instructors come first. Scales and standards are Still Pine's own judgement.
+      </footer>
+      <KeysDialog open={keysShown} onOpenChange={setKeysShown} />
+      <ScrollRestoration />
+    </>
+  );
+}

@@ -1,0 +1,41 @@
+import { Ellipsis } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import { v7 as newId } from "uuid";
+import type { StringHorse } from "@still-pine/contract/http";
+import { useSendEventsMutation } from "../../api";
+
+const ITEM = "flex min-h-11 cursor-pointer items-center rounded-md px-3 outline-none data-[highlighted]:bg-pine data-[highlighted]:text-on-pine";
+
+/** What can be done with a horse as a whole. */
+export function HorseMenu({ horse, onEdit }: { horse: StringHorse; onEdit: () => void }) {
+  const [send] = useSendEventsMutation();
+  const rest = (): void => {
+    const event = { id: newId(), at: new Date().toISOString(), type: "rest" };
+    void send({ events: [{ horse: horse.id, outing: null, event }] });
+  };
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="button w-11 px-0" aria-label={`More for ${horse.name}`}>
+        <Ellipsis size={20} aria-hidden="true" />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" sideOffset={4} className="z-10 min-w-52 rounded-xl border border-line bg-sheet p-1 shadow-lg">
+          <DropdownMenu.Item className={ITEM} asChild>
+            <a href={`/write-up?horse=${encodeURIComponent(horse.id)}`}>Write up an outing</a>
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={ITEM} onSelect={onEdit}>
+            Change name, age or sex
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={ITEM} asChild>
+            <a href={`/api/horses/${encodeURIComponent(horse.id)}/record`} download>
+              Export the record
+            </a>
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={ITEM} onSelect={rest}>
+            Take out of work
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

@@ -1,0 +1,160 @@
+import { Tabs } from "radix-ui";
+import { useState } from "react";
+import type { PrintView } from "@still-pine/contract/http";
+import { SIGNS_OF_EASE, SIGNS_OF_STRAIN, type Answer, type Side, type Sign } from "@still-pine/core/record";
+import { sidesOf, type Program } from "@still-pine/core/programs";
+import { FeelSquare } from "../../marks/feel-square";
+import { Hoofprint } from "../../marks/hoofprint";
+import type { Draft, EntryBody } from "../../writing/draft";
+import { AnswerChoice, SideChoice } from "./choices";
+import { MishapForm } from "./mishap-form";
+import { SeriesForm } from "./series-form";
+
+interface EntryPadProps {
+  draft: Draft;
+  program: Program;
+  print: readonly PrintView[] | undefined;
+  onAdd: (entry: EntryBody) => void;
+  onNote: (text: string) => void;
+}
+
+const TAB = "min-h-11 cursor-pointer rounded-t-lg border border-transparent px-4 font-semibold data-[state=active]:border-line data-[state=active]:border-b-sheet data-[state=active]:bg-sheet";
+
+/** Where entries are made: a step and a side, then one press an ask; series, signs, notes and mishaps beside it. */
+export function EntryPad({ draft, program, print, onAdd, onNote }: EntryPadProps) {
+  const [stepId, setStepId] = useState(program.steps[0]?.id ?? "");
+  const [chosenSide, setSide] = useState<"near" | "off">("near");
+  const [answer, setAnswer] = useState<Answer>("gave");
+  const step = program.steps.find((one) => one.id === stepId);
+  if (!step) return null;
+  const side: Side = sidesOf(step).length > 1 ? chosenSide : "none";
+
+  return (
+    <section aria-label="Entries">
+      <Tabs.Root defaultValue="asks">
+        <Tabs.List aria-label="What to enter" className="-mb-px flex flex-wrap gap-1">
+          <Tabs.Trigger value="asks" className={TAB}>
+            Asks
+          </Tabs.Trigger>
+          <Tabs.Trigger value="series" className={TAB}>
+            Series
+          </Tabs.Trigger>
+          <Tabs.Trigger value="signs" className={TAB}>
+            Signs
+          </Tabs.Trigger>
+          <Tabs.Trigger value="note" className={TAB}>
+            Note
+          </Tabs.Trigger>
+          <Tabs.Trigger value="mishap" className={TAB}>
+            Mishap
+          </Tabs.Trigger>
+        </Tabs.List>
+        <div className="card rounded-tl-none">
+          <Tabs.Content value="asks" className="grid gap-4">
+            <StepChoice program={program} print={print} value={stepId} onChange={setStepId} />
+            {side !== "none" && <SideChoice value={chosenSide} onChange={setSide} />}
+            <AnswerChoice legend="Answer" value={answer} onChange={setAnswer} />
+            <FeelSquare
+              standard={step.standard}
+              counts={countsOf(draft, stepId, side)}
+              label={`Record an ask of ${step.name}${side === "none" ? "" : `, ${side} side`}, ${answer}`}
+              onPress={(feel) => {
+                onAdd({ type: "ask", step: stepId, side, answer, ...feel });
+                setAnswer("gave");
+              }}
+            />
+            <p className="text-sm text-faint">{step.caution}</p>
+          </Tabs.Content>
+          <Tabs.Content value="series" className="grid gap-4">
+            <StepChoice program={program} print={print} value={stepId} onChange={setStepId} />
+            {side !== "none" && <SideChoice value={chosenSide} onChange={setSide} />}
+            <SeriesForm key={stepId} step={step} side={side} onAdd={onAdd} />
+          </Tabs.Content>
+          <Tabs.Content value="signs" className="grid gap-4">
+            <Signs title="Of ease" signs={SIGNS_OF_EASE} onAdd={onAdd} />
+            <Signs title="Of strain" signs={SIGNS_OF_STRAIN} onAdd={onAdd} />
+            <Signs title="Other" signs={["shut-down", "lick-chew"]} onAdd={onAdd} />
+            <p className="text-sm text-faint">Shut down: does not look about, blink or chew, no interest in feed or company. That is rest, and a vet's eye.</p>
+          </Tabs.Content>
+          <Tabs.Content value="note" className="grid gap-3">
+            <label htmlFor="note" className="font-semibold">
+              Note
+            </label>
+            <textarea id="note" rows={4} maxLength={10_000} className="field py-2" value={draft.unsentNote} onChange={(event) => onNote(event.target.value)} />
+            <button
+              type="button"
+              className="button"
+              disabled={!draft.unsentNote.trim()}
+              onClick={() => {
+                onAdd({ type: "note", text: draft.unsentNote.trim() });
+                onNote("");
+              }}
+            >
+              Add the note
+            </button>
+          </Tabs.Content>
+          <Tabs.Content value="mishap">
+            <MishapForm onAdd={onAdd} />
+          </Tabs.Content>
+        </div>
+      </Tabs.Root>
+    </section>
+  );
+}
+
+/** So far entered on this step and side, by cell of the feel square. */
+function countsOf(draft: Draft, step: string, side: Side): Map<string, number> {
+  const counts = new Map<string, number>();
+  for (const entry of draft.entries) {
+    if (entry.type !== "ask" || entry.step !== step || entry.side !== side) continue;
+    const key = entry.phase === undefined ? `${entry.mood}` : `${entry.phase} ${entry.mood}`;
+    counts.set(key, (counts.get(key) ?? 0) + 1);
+  }
+  return counts;
+}
+
+interface StepChoiceProps {
+  program: Program;
+  print: readonly PrintView[] | undefined;
+  value: string;
+  onChange: (step: string) => void;
+}
+
+function StepChoice({ program, print, value, onChange }: StepChoiceProps) {
+  return (
+    <fieldset>
+      <legend className="mb-1 font-semibold">Step</legend>
+      <div className="grid grid-cols-2 gap-1.5 sm:grid-cols-3 xl:grid-cols-4">
+        {program.steps.map((step) => {
+          const own = print?.find((one) => one.step === step.id);
+          return (
+            <label key={step.id} className="chip rounded-lg px-2 text-sm leading-tight has-checked:border-pine has-checked:ring-2 has-checked:ring-pine has-focus-visible:outline-3 has-focus-visible:outline-pine">
+              <input type="radio" name="step" className="sr-only" checked={value === step.id} onChange={() => onChange(step.id)} />
+              {own && (
+                <span aria-hidden="true">
+                  <Hoofprint print={own} name={step.name} size={20} />
+                </span>
+              )}
+              {step.name}
+            </label>
+          );
+        })}
+      </div>
+    </fieldset>
+  );
+}
+
+function Signs({ title, signs, onAdd }: { title: string; signs: readonly Sign[]; onAdd: (entry: EntryBody) => void }) {
+  return (
+    <fieldset>
+      <legend className="mb-1 font-semibold">{title}</legend>
+      <div className="flex flex-wrap gap-2">
+        {signs.map((sign) => (
+          <button key={sign} type="button" className="chip" onClick={() => onAdd({ type: "sign", sign })}>
+            {sign.replaceAll("-", " ")}
+          </button>
+        ))}
+      </div>
+    </fieldset>
+  );
+}

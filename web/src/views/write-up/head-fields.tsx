@@ -1,0 +1,60 @@
+import type { StringView } from "@still-pine/contract/http";
+import { Field } from "../../parts/field";
+import type { Draft, HeadErrors, HeadField } from "../../writing/draft";
+
+interface HeadFieldsProps {
+  draft: Draft;
+  errors: HeadErrors;
+  string: StringView;
+  onChange: (field: HeadField, value: string) => void;
+}
+
+const TEXTS = [
+  { field: "day", label: "Day", type: "date" },
+  { field: "start", label: "Start", type: "time" },
+  { field: "end", label: "End", type: "time" },
+] as const;
+
+/** Which horse, when, where and with whom. Places and people once named are offered again. */
+export function HeadFields({ draft, errors, string, onChange }: HeadFieldsProps) {
+  return (
+    <section aria-label="The outing" className="card grid grid-cols-2 gap-3 sm:grid-cols-6">
+      <div className="col-span-2">
+        <Field id="horse" label="Horse" error={errors.horse}>
+          <select id="horse" className="field" value={draft.horse} aria-describedby="horse-note" onChange={(event) => onChange("horse", event.target.value)}>
+            <option value="">choose …</option>
+            {string.horses.map((horse) => (
+              <option key={horse.id} value={horse.id}>
+                {horse.name}
+              </option>
+            ))}
+          </select>
+        </Field>
+      </div>
+      {TEXTS.map(({ field, label, type }) => (
+        <div key={field} className={field === "day" ? "col-span-2" : "col-span-1"}>
+          <Field id={field} label={label} error={errors[field]}>
+            <input id={field} type={type} className="field" value={draft[field]} aria-describedby={`${field}-note`} aria-invalid={!!errors[field]} onChange={(event) => onChange(field, event.target.value)} />
+          </Field>
+        </div>
+      ))}
+      {(
+        [
+          ["place", "Place", string.yard.places],
+          ["handler", "Handler", string.yard.people],
+        ] as const
+      ).map(([field, label, known]) => (
+        <div key={field} className="col-span-2 sm:col-span-3">
+          <Field id={field} label={label} error={errors[field]}>
+            <input id={field} list={`${field}-known`} maxLength={120} autoComplete="off" className="field" value={draft[field]} aria-describedby={`${field}-note`} aria-invalid={!!errors[field]} onChange={(event) => onChange(field, event.target.value)} />
+            <datalist id={`${field}-known`}>
+              {known.map((one) => (
+                <option key={one} value={one} />
+              ))}
+            </datalist>
+          </Field>
+        </div>
+      ))}
+    </section>
+  );
+}

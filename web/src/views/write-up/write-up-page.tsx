@@ -1,0 +1,162 @@
+import { useEffect, useState } from "react";
+import { Link, useSearchParams } from "react-router";
+import { BATCH_MOST, type StringView } from "@still-pine/contract/http";
+import { loosePenStart } from "@still-pine/core/programs";
+import type { VerdictChange } from "@still-pine/core/readiness";
+import { v7 as newId } from "uuid";
+import { problemOf, useSendEventsMutation, useStringQuery } from "../../api";
+import { Trail } from "../../marks/trail";
+import { ChangesNote } from "../../parts/changes-note";
+import { Failed, Loading, ProblemNote } from "../../parts/page-state";
+import { nextHead } from "../../writing/device";
+import { emptyDraft, eventsOf, headErrors, isWorthKeeping, keepDraft, readDraft, type Draft, type EntryBody, type HeadErrors } from "../../writing/draft";
+import { EntryList } from "./entry-list";
+import { EntryPad } from "./entry-pad";
+import { HeadFields } from "./head-fields";
+
+/** Writing up an outing afterwards: where, who and when; then the asks by one press each; then saved, and the verdicts answer. */
+export function WriteUpPage() {
+  const { data, error, refetch } = useStringQuery();
+  if (!data) return error ? <Failed error={error} retry={() => void refetch()} /> : <Loading what="the string" />;
+  return <WriteUp string={data} />;
+}
+
+interface Saved {
+  draft: Draft;
+  changes: VerdictChange[];
+}
+
+function WriteUp({ string }: { string: StringView }) {
+  const [parameters] = useSearchParams();
+  const [draft, setDraft] = useState<Draft>(() => {
+    const kept = readDraft();
+    const wanted = parameters.get("horse");
+    if (kept && isWorthKeeping(kept)) return kept;
+    return emptyDraft(wanted ?? (string.horses.length === 1 ? (string.horses[0]?.id ?? "") : ""), string.yard.today);
+  });
+  const [errors, setErrors] = useState<HeadErrors>({});
+  const [saved, setSaved] = useState<Saved | null>(null);
+  const [send, sending] = useSendEventsMutation();
+  useEffect(() => keepDraft(saved || !isWorthKeeping(draft) ? null : draft), [draft, saved]);
+
+  const takeBack = (): void => setDraft((now) => ({ ...now, entries: now.entries.slice(0, -1) }));
+  useEffect(() => {
+    const listen = (event: KeyboardEvent): void => {
+      const isField = (event.target as HTMLElement | null)?.matches("input, textarea");
+      if ((event.ctrlKey || event.metaKey) && event.key === "z" && !isField) {
+        event.preventDefault();
+        takeBack();
+      }
+    };
+    window.addEventListener("keydown", listen);
+    return () => window.removeEventListener("keydown", listen);
+  }, []);
+
+  const add = (body: EntryBody): void =>
+    setDraft((now) => ({ ...now, entries: [...now.entries, { ...body, ...nextHead(), id: newId(), recordedAt: new Date().toISOString() }] }));
+
+  const save = async (): Promise<void> => {
+    const note = draft.unsentNote.trim();
+    const whole: Draft = note ? { ...draft, unsentNote: "", entries: [...draft.entries, { type: "note", text: note, ...nextHead(), id: newId(), recordedAt: new Date().toISOString() }] } : draft;
+    setDraft(whole);
+    const found = headErrors(whole, string.yard.timeZone, new Date().toISOString());
+    setErrors(found);
+    const [first] = Object.keys(found);
+    if (first) {
+      document.getElementById(first)?.focus();
+      return;
+    }
+    const events = eventsOf(whole, string.yard.timeZone);
+    const changes: VerdictChange[] = [];
+    for (let from = 0; from < events.length; from += BATCH_MOST) {
+      const result = await send({ events: events.slice(from, from + BATCH_MOST) });
+      if (result.error) return;
+      changes.push(...(result.data?.changes.flatMap((one) => one.changes) ?? []));
+    }
+    setSaved({ draft: whole, changes });
+    window.scrollTo({ top: 0 });
+  };
+
+  const horse = string.horses.find((one) => one.id === draft.horse);
+  if (saved)
+    return (
+      <AfterSaving
+        saved={saved}
+        string={string}
+        onAgain={() => {
+          setSaved(null);
+          setErrors({});
+          setDraft(emptyDraft(saved.draft.horse, string.yard.today));
+        }}
+      />
+    );
+
+  return (
+    <>
+      <title>Write up · Still Pine</title>
+      <div className="mb-4 flex flex-wrap items-end justify-between gap-3">
+        <h1 className="text-3xl">Write up an outing</h1>
+        {horse && <Trail horse={horse.id} prints={horse.trail} size={24} />}
+      </div>
+      <div className="grid items-start gap-5 lg:grid-cols-[minmax(0,1fr)_24rem]">
+        <div className="grid gap-5">
+          <HeadFields draft={draft} errors={errors} string={string} onChange={(field, value) => setDraft((now) => ({ ...now, [field]: value }))} />
+          <EntryPad draft={draft} program={loosePenStart} print={horse?.trail} onAdd={add} onNote={(text) => setDraft((now) => ({ ...now, unsentNote: text }))} />
+        </div>
+        <div className="grid gap-4 lg:sticky lg:top-4">
+          <EntryList entries={draft.entries} program={loosePenStart} onRemove={(id) => setDraft((now) => ({ ...now, entries: now.entries.filter((one) => one.id !== id) }))} onTakeBack={takeBack} />
+          {sending.error && <ProblemNote problem={problemOf(sending.error)} />}
+          {Object.keys(errors).length > 0 && (
+            <p role="alert" className="font-semibold text-clay">
+              Something is missing above: {Object.values(errors).join(" ")}
+            </p>
+          )}
+          <button type="button" className="button button-main min-h-13 text-lg" disabled={sending.isLoading} onClick={() => void save()}>
+            {sending.isLoading ? "Saving …" : "Save the outing"}
+          </button>
+          {isWorthKeeping(draft) && <p className="text-sm text-faint">Kept in this browser until it is saved; a reload loses nothing.</p>}
+        </div>
+      </div>
+    </>
+  );
+}
+
+function AfterSaving({ saved: { draft, changes }, string, onAgain }: { saved: Saved; string: StringView; onAgain: () => void }) {
+  const [send, sending] = useSendEventsMutation();
+  const horse = string.horses.find((one) => one.id === draft.horse);
+  const undo = async (): Promise<void> => {
+    const at = new Date().toISOString();
+    for (let from = 0; from < draft.entries.length; from += BATCH_MOST)
+      await send({
+        events: draft.entries.slice(from, from + BATCH_MOST).map((entry) => ({ horse: draft.horse, outing: draft.outing, event: { ...nextHead(), id: newId(), at, type: "correction", replaces: entry.id, void: true } })),
+      });
+  };
+  const undone = sending.data?.changes.flatMap((one) => one.changes);
+  return (
+    <>
+      <title>Saved · Still Pine</title>
+      <h1 className="mb-4 text-3xl">{horse?.name}: saved</h1>
+      <div className="grid max-w-3xl gap-4">
+        {horse && <Trail horse={horse.id} prints={horse.trail} size={44} />}
+        {undone ? <ChangesNote title="Undone: every entry is struck out" changes={undone} /> : <ChangesNote title="What changed" changes={changes} />}
+        {sending.error && <ProblemNote problem={problemOf(sending.error)} />}
+        <div className="flex flex-wrap gap-2">
+          <Link className="button button-main" to={`/horses/${encodeURIComponent(draft.horse)}`}>
+            To {horse?.name}
+          </Link>
+          <Link className="button" to={`/horses/${encodeURIComponent(draft.horse)}/outings/${encodeURIComponent(draft.outing)}`}>
+            The outing
+          </Link>
+          <button type="button" className="button" onClick={onAgain}>
+            Another outing
+          </button>
+          {!undone && draft.entries.length > 0 && (
+            <button type="button" className="button" disabled={sending.isLoading} onClick={() => void undo()}>
+              Undo
+            </button>
+          )}
+        </div>
+      </div>
+    </>
+  );
+}

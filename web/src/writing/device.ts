@@ -1,0 +1,13 @@
+import { v7 as newId } from "uuid";
+
+const DEVICE = "still-pine.device";
+const SEQ = "still-pine.seq";
+
+/** What every event of this browser carries: its device and the next of its count. */
+export function nextHead(): { device: string; seq: number } {
+  let device = localStorage.getItem(DEVICE);
+  if (!device) localStorage.setItem(DEVICE, (device = newId()));
+  const seq = Number(localStorage.getItem(SEQ) ?? 0) + 1;
+  localStorage.setItem(SEQ, String(seq));
+  return { device, seq };
+}

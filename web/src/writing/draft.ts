@@ -1,0 +1,98 @@
+import { v7 as newId } from "uuid";
+import type { Answer, MishapKind, Mood, Phase, Severity, Side, Sign } from "@still-pine/core/record";
+import { instantIn } from "../parts/days";
+
+/** An outing being written up. Kept in this browser until it is saved, so that no reload and no error loses it. */
+export interface Draft {
+  outing: string;
+  horse: string;
+  day: string;
+  start: string;
+  end: string;
+  place: string;
+  handler: string;
+  entries: Entry[];
+  /** A note begun and not yet added. */
+  unsentNote: string;
+}
+
+interface EntryHead {
+  id: string;
+  /** When it was typed. */
+  recordedAt: string;
+  device: string;
+  seq: number;
+}
+
+export type EntryBody =
+  | { type: "ask"; step: string; side: Side; phase?: Phase; answer: Answer; mood: Mood }
+  | { type: "series"; step: string; side: Side; count: number; clean: number; first: Answer; worst: Answer; phase?: Phase; mood: Mood }
+  | { type: "sign"; sign: Sign }
+  | { type: "note"; text: string }
+  | { type: "mishap"; kind: MishapKind; severity: Severity; personHurt: boolean; after?: string };
+
+export type Entry = EntryHead & EntryBody;
+
+export function emptyDraft(horse: string, today: string): Draft {
+  return { outing: newId(), horse, day: today, start: "", end: "", place: "", handler: "", entries: [], unsentNote: "" };
+}
+
+export type HeadField = "horse" | "day" | "start" | "end" | "place" | "handler";
+export type HeadErrors = Partial<Record<HeadField, string>>;
+
+/** What is missing or wrong before an outing can be saved, by field. */
+export function headErrors(draft: Draft, timeZone: string, now: string): HeadErrors {
+  const errors: HeadErrors = {};
+  if (!draft.horse) errors.horse = "Choose the horse.";
+  const start = instantIn(timeZone, draft.day, draft.start);
+  const end = instantIn(timeZone, draft.day, draft.end);
+  if (!/^\d{4}-\d\d-\d\d$/.test(draft.day)) errors.day = "Choose the day.";
+  if (!draft.start) errors.start = "Say when it started.";
+  else if (start && start > now) errors.start = "That has not come yet.";
+  if (!draft.end) errors.end = "Say when it ended.";
+  else if (start && end && end <= start) errors.end = `Must be after the start, ${draft.start}.`;
+  if (!draft.place.trim()) errors.place = "Say where.";
+  if (!draft.handler.trim()) errors.handler = "Say who handled the horse.";
+  return errors;
+}
+
+export interface SentEvent {
+  horse: string;
+  outing: string;
+  event: { id: string; [field: string]: unknown };
+}
+
+/** The draft as events: its head, and its entries spread evenly over the time it lasted, in the order they were typed. */
+export function eventsOf(draft: Draft, timeZone: string): SentEvent[] {
+  const startedAt = instantIn(timeZone, draft.day, draft.start);
+  const endedAt = instantIn(timeZone, draft.day, draft.end);
+  if (!startedAt || !endedAt) return [];
+  const start = Date.parse(startedAt);
+  const gap = (Date.parse(endedAt) - start) / (draft.entries.length + 1);
+  const of = (event: SentEvent["event"]): SentEvent => ({ horse: draft.horse, outing: draft.outing, event });
+  return [
+    of({ id: `${draft.outing}:start`, at: startedAt, type: "outing-start", place: draft.place.trim(), handler: draft.handler.trim() }),
+    ...draft.entries.map((entry, index) => of({ ...entry, at: new Date(Math.round(start + gap * (index + 1))).toISOString() })),
+    of({ id: `${draft.outing}:end`, at: endedAt, type: "outing-end" }),
+  ];
+}
+
+const KEY = "still-pine.draft";
+
+export function readDraft(): Draft | null {
+  try {
+    const draft = JSON.parse(localStorage.getItem(KEY) ?? "null") as Draft | null;
+    return draft && Array.isArray(draft.entries) ? draft : null;
+  } catch {
+    return null;
+  }
+}
+
+export function keepDraft(draft: Draft | null): void {
+  if (draft) localStorage.setItem(KEY, JSON.stringify(draft));
+  else localStorage.removeItem(KEY);
+}
+
+export function isWorthKeeping(draft: Draft): boolean {
+  return draft.entries.length > 0 || [draft.start, draft.end, draft.place, draft.handler, draft.unsentNote].some(Boolean);
+}
