@@ -8,6 +8,9 @@ fail() {
   exit 1
 }
 
+# Progress goes to stderr; QUIET=1 leaves it out, errors never.
+say() { [ -n "${QUIET:-}" ] || printf '%s\n' "$1" >&2; }
+
 # Node 20 or later, with npm.
 need_node() {
   command -v node >/dev/null || fail "Node is not installed: install Node 20.19 or later, then try again."
@@ -29,7 +32,7 @@ need_packages() {
   shift
   eval "$probe" >/dev/null 2>&1 && return
   packages_wanted="$*"
-  echo "Installing $packages_wanted …" >&2
+  say "Installing $packages_wanted …"
   local log
   log="$(mktemp)"
   {
@@ -59,10 +62,10 @@ need_postgres() {
 need_modules() {
   local stamp="$root/node_modules/.still-pine-lock"
   cmp -s "$root/package-lock.json" "$stamp" && return
-  echo "Installing packages …" >&2
+  say "Installing packages …"
   local log
   log="$(mktemp)"
-  (cd "$root" && npm ci --no-progress) >"$log" 2>&1 || { tail -5 "$log" >&2; fail "npm ci failed: see the lines above (whole log: $log)."; }
+  (cd "$root" && npm ci --no-progress) >"$log" 2>&1 || { grep -m5 "npm error ." "$log" >&2; fail "npm ci failed: see the lines above (whole log: $log)."; }
   rm -f "$log"
   cp "$root/package-lock.json" "$stamp"
 }
@@ -71,7 +74,7 @@ need_modules() {
 need_build() {
   local what="$1" stamp="$root/.cache/built-$1"
   if [ -f "$stamp" ] && [ -z "$(find "$root/core/src" "$root/contract/src" "$root/server/src" "$root/web/src" "$root/web/index.html" "$root/web/vite.config.ts" "$root/bin/lib/build.mjs" "$root/package-lock.json" -newer "$stamp" -print -quit 2>/dev/null)" ]; then return; fi
-  echo "Building …" >&2
+  say "Building …"
   mkdir -p "$root/.cache"
   local log
   log="$(mktemp)"

@@ -23,6 +23,15 @@ export const STATUS_MEANS: Record<Status, string> = {
   steady: "every rule is met",
 };
 
+const STATUS_IS: Record<Status, string> = {
+  untried: "has not been tried",
+  begun: "is only begun",
+  coming: "is coming and not there yet",
+  slipped: "has slipped",
+  rusty: "waits for a cold check",
+  steady: "is steady",
+};
+
 const SIDE_WORDS: Record<SideKey, string> = {
   near: "near side",
   off: "off side",
@@ -79,6 +88,23 @@ export function openInWords(action: OpenFacts, program: Program): string {
   }
 }
 
+/** All that would open a step in one line, side by side: "off side: 3 more clean asks, a clean first ask another day". */
+export function openSummary(actions: readonly OpenFacts[], program: Program): string {
+  const first = actions.filter((action) => action.code === "rests-on").map((action) => openInWords(action, program));
+  const sides = [...new Set(actions.flatMap((action) => (action.code === "rests-on" || !action.side ? [] : [action.side])))];
+  const lists = sides.map((side) =>
+    actions
+      .filter((action) => action.side === side)
+      .map((action) => openInWords({ ...action, side: "none" }, program))
+      .join(", "),
+  );
+  const same = lists.length > 1 && lists.every((list) => list === lists[0]);
+  const named = same
+    ? [`both sides: ${lists[0]}`]
+    : sides.map((side, index) => (side === "none" ? `${lists[index]}` : `${SIDE_WORDS[side]}: ${lists[index]}`));
+  return [...first, ...named].join("; ");
+}
+
 /** A finding as a sentence: what was seen, and against which number. */
 export function findingInWords(finding: Finding, program: Program): string {
   const { code, met, have, need } = finding;
@@ -111,7 +137,7 @@ export function findingInWords(finding: Finding, program: Program): string {
         : `Last shown clean ${agoInDays(Number(have))}${side}; a cold check falls due after ${need} days.`;
     case "rests-on": {
       const { step, status } = have as { step: string; status: Status };
-      return `Rests on ${stepName(program, step)}, which is ${STATUS_WORDS[status].toLowerCase()}.`;
+      return `Rests on ${stepName(program, step)}, which ${STATUS_IS[status]}.`;
     }
     case "needs-slipped": {
       const { step } = have as { step: string };
@@ -120,13 +146,13 @@ export function findingInWords(finding: Finding, program: Program): string {
     case "side-gap":
       return `The ${sideInWords(finding.side)} is behind: ${percent(have)} clean against ${percent(need)}.`;
     case "reacts":
-      return `Light but tight${side}: he reacts more than he answers. Stay until he is quiet.`;
+      return `Light but tight${side}: reacting more than answering. Stay until it is quiet.`;
     case "dull":
       return `Loose but heavy${side}: dull. First rule out tired, ill, sore or shut down.`;
     case "braced":
       return `Heavy and tight${side}: braced or afraid. Make it smaller.`;
     case "shut-down":
-      return "He was shut down: he cannot answer like that. Rest, and a vet's eye if it lasts.";
+      return "Shut down: nobody can answer like that. Rest, and a vet's eye if it lasts.";
     case "lucky":
       return `${plural(seen, "good answer")} right after a miss${side}, not tested yet: ask again at once, as light or lighter.`;
     default:

@@ -34,7 +34,7 @@ const PLANS: readonly Plan[] = [
     notes: { 10: "Gathered off the hill yesterday. Stays by the far rail.", 5: "Let the rope lie on her neck today and breathed out." },
   },
   {
-    horse: { name: "Bracken", sex: "gelding", monthsOld: 41, foaledPrecision: "year" },
+    horse: { name: "Bracken", sex: "gelding", monthsOld: 43, foaledPrecision: "year" },
     nature: {
       known: {
         "share-space": 0.99,

@@ -102,8 +102,8 @@ function readBounded(handle: number, name: string): string {
 function parseJson(text: string, name: string): unknown {
   try {
     return JSON.parse(text.startsWith("\ufeff") ? text.slice(1) : text);
-  } catch (cause) {
-    throw new BadInput([`${name}: ${jsonMistake(cause, text)}`]);
+  } catch {
+    throw new BadInput([`${name}: ${jsonMistake(text)}`]);
   }
 }
 

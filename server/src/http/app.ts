@@ -3,7 +3,7 @@ import express, { type Express } from "express";
 import helmet from "helmet";
 import type { Pool } from "pg";
 import { loadYard, type Yard } from "../store/yard";
-import { ownPagesOnly } from "./guard";
+import { atMost, ownPagesOnly } from "./guard";
 import { HttpProblem, problemHandler } from "./problems";
 import { horseRoutes } from "./routes/horses";
 import { recordRoutes } from "./routes/records";
@@ -25,7 +25,7 @@ export interface Context {
   yard: () => Promise<Yard>;
 }
 
-const BODY_MOST = "1mb";
+const BODY_MOST = 1024 * 1024;
 const YEAR_SECONDS = 31_536_000;
 
 export function createApp(settings: AppSettings): Express {
@@ -55,7 +55,7 @@ export function createApp(settings: AppSettings): Express {
 
   const context = createContext(settings);
   app.use("/api", recordRoutes(context));
-  app.use("/api", express.json({ limit: BODY_MOST }), horseRoutes(context));
+  app.use("/api", atMost(BODY_MOST), express.json({ limit: BODY_MOST }), horseRoutes(context));
   app.use("/api", (request) => {
     throw new HttpProblem(404, "Not found", `There is no ${request.method} ${request.path} here.`);
   });

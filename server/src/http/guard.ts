@@ -1,6 +1,18 @@
 import type { RequestHandler } from "express";
 import { HttpProblem } from "./problems";
 
+/** Refuses a body by its announced size, before a byte of it is read. */
+export function atMost(bytes: number): RequestHandler {
+  return (request, response, next) => {
+    if (Number(request.headers["content-length"] ?? 0) > bytes) {
+      response.set("Connection", "close");
+      throw new HttpProblem(413, "Too large", `This is larger than the ${Math.round(bytes / MB)} MB that are taken here.`);
+    }
+    next();
+  };
+}
+
+const MB = 1024 * 1024;
 const LOOPBACK = ["127.0.0.1", "localhost", "[::1]"];
 
 /**

@@ -13,7 +13,7 @@ import {
   type HorseRecord,
 } from "@still-pine/core/record";
 import { findProgram, loosePenStart, type Program } from "@still-pine/core/programs";
-import { explainStep, gather, judgeGathered, stepName, waitingSteps, type Gathered, type Judgement } from "@still-pine/core/readiness";
+import { explainStep, gather, judgeGathered, openSummary, waitingSteps, type Gathered, type Judgement } from "@still-pine/core/readiness";
 import { eventsOfHorse, eventsOfYard } from "../store/events";
 import { findHorse, listHorses, type StoredHorse } from "../store/horses";
 import { loadLabels, type Labels } from "../store/labels";
@@ -101,7 +101,7 @@ function horseLine({ stored, record, judgements, program, folded }: Judged, toda
       sides: Object.fromEntries(Object.entries(sides).map(([side, one]) => [side, { status: one.status, sure: one.sure }])),
     })),
     waitsOn: next
-      ? { step: next.step, status: next.status, text: next.toOpen.map((action) => action.text).join("; ") || stepName(program, next.step) }
+      ? { step: next.step, status: next.status, text: openSummary(next.toOpen, program) }
       : null,
   };
 }

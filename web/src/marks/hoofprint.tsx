@@ -9,8 +9,8 @@ import { clsx } from "clsx";
  */
 
 /** Wall of an unshod forefoot, toe up, with the bars turning in to the frog. */
-const WALL = "M20 2.500C30.200 2.500 37.500 11 37.500 22.500 37.500 31 34 38.500 29.200 42 26.700 43.800 24.600 42.300 24 39.500L20.900 26.500Q20 23.800 19.100 26.500L16 39.500C15.400 42.300 13.300 43.800 10.800 42 6 38.500 2.500 31 2.500 22.500 2.500 11 9.800 2.500 20 2.500Z";
-const FROG = "M20 29.500 23 42.200Q21.600 44.800 20 42.600 18.400 44.800 17 42.200Z";
+const WALL = "M20 2.5C30.5 2.5 37.5 10.5 37.5 22 37.5 30.5 35 37 31.5 41.5 29.8 43.6 27 43 26.2 40.5L20.9 23.5Q20 21 19.1 23.5L13.8 40.5C13 43 10.2 43.6 8.5 41.5 5 37 2.5 30.5 2.5 22 2.5 10.5 9.5 2.5 20 2.5Z";
+const FROG = "M20 28 24.3 41Q22.4 44.5 20 42.3 17.6 44.5 15.7 41Z";
 const TOE = 2.5;
 const HEEL = 43.5;
 const EMPTY_SURE = 0.25;
@@ -45,16 +45,16 @@ export function Hoofprint({ print, name, size = 40 }: HoofprintProps) {
             </clipPath>
             {half.status === "rusty" && (
               <pattern id={`${clip}-hatch`} width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-                <rect width="2.600" height="5" fill="currentColor" />
+                <rect width="2.6" height="5" fill="currentColor" />
               </pattern>
             )}
             <g clipPath={`url(#${clip}-fill)`}>
               <path d={WALL} fill={half.status === "rusty" ? `url(#${clip}-hatch)` : "currentColor"} opacity={half.status === "steady" || half.status === "rusty" ? 1 : 0.62} />
             </g>
             <g clipPath={`url(#${clip})`} fill="none" stroke="currentColor">
-              <path d={WALL} strokeWidth={half.status === "untried" ? 1.6 : 2.4} strokeDasharray={half.status === "untried" ? "2.500 2.500" : half.status === "slipped" ? "7 3.500" : undefined} />
+              <path d={WALL} strokeWidth={half.status === "untried" ? 1.6 : 2.4} strokeDasharray={half.status === "untried" ? "2.5 2.5" : half.status === "slipped" ? "7 3.5" : undefined} />
               <path d={FROG} fill={half.status === "untried" ? "none" : "currentColor"} stroke="none" opacity="0.9" />
-              {half.status === "slipped" && <path d={none ? "M5 14 35 30" : half.x === 0 ? "M4 15 17 27" : "M23 15 36 27"} strokeWidth="3.200" />}
+              {half.status === "slipped" && <path d={none ? "M5 14 35 30" : half.x === 0 ? "M4 15 17 27" : "M23 15 36 27"} strokeWidth="3.2" />}
             </g>
           </g>
         );
@@ -103,10 +103,10 @@ export function StatusWord({ status, className }: { status: Status; className?: 
 }
 
 const SHAPES: Record<Status, React.ReactNode> = {
-  untried: <circle cx="6" cy="6" r="4.500" fill="none" stroke="currentColor" strokeWidth="1.500" strokeDasharray="2 2" />,
-  begun: <path d="M1.500 6A4.500 4.500 0 0 0 10.500 6Z" fill="none" stroke="currentColor" strokeWidth="1.600" />,
-  coming: <path d="M1.500 6A4.500 4.500 0 0 0 10.500 6Z" fill="currentColor" stroke="currentColor" strokeWidth="1.600" />,
-  steady: <circle cx="6" cy="6" r="5.300" fill="currentColor" />,
-  rusty: <path d="M6 .700 11.300 6 6 11.300.700 6Z" fill="currentColor" />,
-  slipped: <path d="M1 1.500H11L6 11Z" fill="currentColor" />,
+  untried: <circle cx="6" cy="6" r="4.5" fill="none" stroke="currentColor" strokeWidth="1.5" strokeDasharray="2 2" />,
+  begun: <path d="M1.5 6A4.5 4.5 0 0 0 10.5 6Z" fill="none" stroke="currentColor" strokeWidth="1.6" />,
+  coming: <path d="M1.5 6A4.5 4.5 0 0 0 10.5 6Z" fill="currentColor" stroke="currentColor" strokeWidth="1.6" />,
+  steady: <circle cx="6" cy="6" r="5.3" fill="currentColor" />,
+  rusty: <path d="M6 .7 11.3 6 6 11.3.7 6Z" fill="currentColor" />,
+  slipped: <path d="M1 1.5H11L6 11Z" fill="currentColor" />,
 };

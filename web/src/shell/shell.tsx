@@ -37,20 +37,20 @@ export function Shell() {
         To the content
       </a>
       <header className="border-b border-line bg-sheet">
-        <div className="mx-auto flex max-w-7xl items-center gap-2 px-4 py-2 sm:gap-5">
-          <Link to="/" className="flex min-h-11 items-center gap-2 font-serif text-xl text-pine">
+        <div className="mx-auto flex max-w-7xl items-center gap-1.5 px-4 py-2 sm:gap-5">
+          <Link to="/" className="flex min-h-11 items-center gap-2 font-serif text-xl whitespace-nowrap text-pine">
             <svg viewBox="0 0 32 32" className="size-7 fill-current" aria-hidden="true">
-              <path d="M16 2 23 13h-3.400l5 7.400h-4l4.300 5.600H17.400V30h-2.800v-4H7.100l4.300-5.600h-4l5-7.400H9z" />
+              <path d="M16 2 23 13h-3.4l5 7.4h-4l4.3 5.6H17.4V30h-2.8v-4H7.1l4.3-5.6h-4l5-7.4H9z" />
             </svg>
             Still Pine
           </Link>
           <nav aria-label="Places" className="flex flex-1 items-center gap-1">
-            <NavLink to="/" end className="flex min-h-11 items-center rounded-lg px-3 aria-[current=page]:font-bold">
+            <NavLink to="/" end className="flex min-h-11 items-center rounded-lg px-1.5 aria-[current=page]:font-bold sm:px-3">
               String
             </NavLink>
           </nav>
-          <Link to={writeUp} className="button button-main px-3" aria-label="Write up an outing">
-            <PencilLine size={18} aria-hidden="true" /> Write up
+          <Link to={writeUp} className="button button-main px-3 whitespace-nowrap" aria-label="Write up an outing">
+            <PencilLine size={18} aria-hidden="true" className="hidden sm:block" /> Write up
           </Link>
           <button type="button" className="button w-11 px-0" onClick={switchTheme} aria-label={dusk ? "Daylight theme" : "Dusk theme"}>
             {dusk ? <Sun size={20} aria-hidden="true" /> : <Moon size={20} aria-hidden="true" />}

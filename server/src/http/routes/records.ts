@@ -12,6 +12,7 @@ import { extraOf, toEvents, toRecord } from "../../store/record";
 import { take } from "../../store/take-events";
 import type { Yard } from "../../store/yard";
 import type { Context } from "../app";
+import { atMost } from "../guard";
 import { HttpProblem, notFound } from "../problems";
 
 /** The open record of one horse, out and in. */
@@ -28,7 +29,7 @@ export function recordRoutes({ db, now, yard }: Context): Router {
       .send(recordToText(record));
   });
 
-  router.post("/records", express.text({ type: ["application/json", "text/plain"], limit: RECORD_MOST_BYTES }), async (request, response) => {
+  router.post("/records", atMost(RECORD_MOST_BYTES), express.text({ type: ["application/json", "text/plain"], limit: RECORD_MOST_BYTES }), async (request, response) => {
     const text = typeof request.body === "string" ? request.body : "";
     const parsed = parseRecord(parseJson(text), now());
     if (!parsed.ok)
@@ -69,7 +70,7 @@ function parseJson(text: string): unknown {
   try {
     return JSON.parse(text);
   } catch (cause) {
-    throw new HttpProblem(400, "Bad input", `The file is not JSON: ${jsonMistake(cause, text)}`, {}, { cause });
+    throw new HttpProblem(400, "Bad input", `The file is not JSON: ${jsonMistake(text)}`, {}, { cause });
   }
 }
 

@@ -25,10 +25,14 @@ export function entryInWords(event: RecordEvent, program: Program): string {
   }
 }
 
+const FIELD_ORDER = ["step", "side", "answer", "phase", "mood", "count", "clean", "first", "worst"];
+
 /** What a correction did: "struck out", "phase to 2, mood to 1", "undid the correction". */
 export function changesInWords(correction: CorrectionEvent, ofCorrection: boolean): string {
   if (correction.void) return ofCorrection ? "undid that" : "struck out";
+  const place = (field: string): number => (FIELD_ORDER.includes(field) ? FIELD_ORDER.indexOf(field) : FIELD_ORDER.length);
   return Object.entries(correction.with ?? {})
+    .toSorted(([a], [b]) => place(a) - place(b))
     .map(([field, value]) => `${field} to ${String(value)}`)
     .join(", ");
 }

@@ -185,7 +185,7 @@ function Asks({ view: { asks, horse }, step }: { view: StepView; step: Step }) {
             <thead className="sticky top-0 bg-sheet">
               <tr className="border-b border-line">
                 {["Day", "Side", "Answer", "Counts as", "Weighs now"].map((title) => (
-                  <th key={title} scope="col" className="p-2">
+                  <th key={title} scope="col" className="p-2 last:text-right">
                     {title}
                   </th>
                 ))}

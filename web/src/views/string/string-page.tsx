@@ -110,7 +110,10 @@ function HorseRow({ horse, today, onEdit }: { horse: StringHorse; today: string;
             </div>
           </>
         ) : (
-          <dd>no outing yet</dd>
+          <div>
+            <dt className="sr-only">Outings</dt>
+            <dd>no outing yet</dd>
+          </div>
         )}
       </dl>
       <div className="order-4 col-span-2 lg:order-none lg:col-span-1">

@@ -18,7 +18,7 @@ interface EntryPadProps {
   onNote: (text: string) => void;
 }
 
-const TAB = "min-h-11 cursor-pointer rounded-t-lg border border-transparent px-4 font-semibold data-[state=active]:border-line data-[state=active]:border-b-sheet data-[state=active]:bg-sheet";
+const TAB = "min-h-11 cursor-pointer rounded-t-lg border border-transparent px-2.5 font-semibold sm:px-4 data-[state=active]:border-line data-[state=active]:border-b-sheet data-[state=active]:bg-sheet";
 
 /** Where entries are made: a step and a side, then one press an ask; series, signs, notes and mishaps beside it. */
 export function EntryPad({ draft, program, print, onAdd, onNote }: EntryPadProps) {
@@ -32,7 +32,7 @@ export function EntryPad({ draft, program, print, onAdd, onNote }: EntryPadProps
   return (
     <section aria-label="Entries">
       <Tabs.Root defaultValue="asks">
-        <Tabs.List aria-label="What to enter" className="-mb-px flex flex-wrap gap-1">
+        <Tabs.List aria-label="What to enter" className="-mb-px flex gap-0.5 sm:gap-1">
           <Tabs.Trigger value="asks" className={TAB}>
             Asks
           </Tabs.Trigger>

@@ -1,0 +1,60 @@
+import { spawn, spawnSync } from "node:child_process";
+import { mkdtempSync, rmSync, chmodSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import { fileURLToPath } from "node:url";
+
+const START = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../server/dist/start.mjs");
+
+export interface Application {
+  url: string;
+  folder: string;
+  pid: number;
+  /** Ends it as Ctrl-C does and removes its data. */
+  stop(): Promise<void>;
+}
+
+/** A folder the user that runs PostgreSQL can reach. */
+export function throwAwayFolder(): string {
+  const folder = mkdtempSync(path.join(tmpdir(), "still-pine-"));
+  chmodSync(folder, 0o755);
+  return folder;
+}
+
+/** Starts the application as `bin/start` does, on a folder of its own and a free port, and waits for its ready line. */
+export async function startApplication(options: { folder?: string; env?: NodeJS.ProcessEnv; args?: string[] } = {}): Promise<Application> {
+  const folder = options.folder ?? throwAwayFolder();
+  const child = spawn(process.execPath, [START, ...(options.args ?? [])], {
+    stdio: ["ignore", "pipe", "pipe"],
+    env: { ...process.env, PORT: "0", STILLPINE_DATA: folder, DATABASE_URL: "", ...options.env },
+  });
+  const ended = new Promise<number>((resolve) => child.on("exit", (code) => resolve(code ?? 1)));
+  const url = await new Promise<string>((resolve, reject) => {
+    let output = "";
+    const take = (chunk: Buffer): void => {
+      output += chunk.toString();
+      const ready = /Still Pine is ready: (\S+)/.exec(output)?.[1];
+      if (ready) resolve(ready);
+    };
+    child.stdout.on("data", take);
+    child.stderr.on("data", take);
+    void ended.then((code) => reject(new Error(`ended with ${code}: ${output.trim()}`)));
+  });
+  return {
+    url,
+    folder,
+    pid: child.pid ?? 0,
+    stop: async () => {
+      child.kill("SIGINT");
+      await ended;
+      if (!options.folder) rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+/** Processes whose command line names a folder. */
+export function processesOn(folder: string): string[] {
+  return spawnSync("ps", ["-eo", "pid,args"], { encoding: "utf8" })
+    .stdout.split("\n")
+    .filter((line) => line.includes(folder) && !line.includes("ps -eo"));
+}

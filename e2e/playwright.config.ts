@@ -1,0 +1,24 @@
+import { defineConfig } from "@playwright/test";
+
+const flags = ["--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"];
+
+export default defineConfig({
+  testDir: ".",
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  workers: 1,
+  outputDir: "../.cache/e2e",
+  reporter: process.env["E2E_REPORT"] ? [["list"], ["json", { outputFile: process.env["E2E_REPORT"] }]] : "list",
+  globalSetup: "./global-setup.ts",
+  use: {
+    baseURL: process.env["STILLPINE_URL"],
+    viewport: { width: 1280, height: 800 },
+    timezoneId: "Europe/Dublin",
+    locale: "en-IE",
+    launchOptions: {
+      executablePath: process.env["CHROMIUM"] ?? "/usr/bin/chromium",
+      // Chromium's own sandbox does not work for root.
+      args: process.getuid?.() === 0 ? [...flags, "--no-sandbox"] : flags,
+    },
+  },
+});

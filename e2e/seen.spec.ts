@@ -1,0 +1,49 @@
+import { expect, test } from "@playwright/test";
+import { axeFindings, horseId } from "./pages";
+
+const SIZES = [
+  { width: 1280, height: 800 },
+  { width: 390, height: 844 },
+] as const;
+
+for (const size of SIZES)
+  for (const colorScheme of ["light", "dark"] as const)
+    test.describe(`${size.width}×${size.height}, ${colorScheme}`, () => {
+      test.use({ viewport: size, colorScheme });
+
+      test("axe finds nothing on string, horse, step, write-up and outing, and nothing runs off the side", async ({ page }) => {
+        const id = await horseId(page, "Bracken");
+        const { outings } = (await (await page.request.get(`/api/horses/${id}`)).json()) as { outings: { id: string }[] };
+        const views = ["/", `/horses/${id}`, `/horses/${id}/steps/halter-on`, `/write-up?horse=${id}`, `/horses/${id}/outings/${outings[0]?.id}`];
+        for (const view of views) {
+          await page.goto(view);
+          await expect(page.locator("h1")).not.toHaveText("String");
+          await expect(page.getByRole("img").or(page.getByRole("list", { name: "Entries" })).first()).toBeVisible();
+          expect([view, await axeFindings(page)]).toEqual([view, []]);
+          const overflow = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+          expect([view, overflow]).toEqual([view, 0]);
+        }
+      });
+    });
+
+test("axe finds nothing in the dialogs and on each tab of the write-up", async ({ page }) => {
+  const id = await horseId(page, "Plover");
+  await page.goto("/");
+  await page.getByRole("button", { name: "New horse" }).click();
+  await expect(page.getByLabel("Name")).toBeVisible();
+  expect(await axeFindings(page)).toEqual([]);
+  await page.keyboard.press("Escape");
+  await page.goto(`/write-up?horse=${id}`);
+  await page.getByText("Lateral flexion", { exact: true }).click();
+  for (const tab of ["Asks", "Series", "Signs", "Note", "Mishap"]) {
+    await page.getByRole("tab", { name: tab }).click();
+    expect([tab, await axeFindings(page)]).toEqual([tab, []]);
+  }
+});
+
+test("an unknown address and an unknown horse say so", async ({ page }) => {
+  await page.goto("/nowhere");
+  await expect(page.getByRole("heading", { name: "No such page" })).toBeVisible();
+  await page.goto("/horses/nobody");
+  await expect(page.getByRole("alert")).toContainText("There is no such horse in this yard.");
+});

@@ -1,0 +1,187 @@
+import { spawnSync } from "node:child_process";
+import { readFileSync } from "node:fs";
+import { expect, test } from "@playwright/test";
+import { addHorse, daysAgo, fillHead, horseId } from "./pages";
+
+const ASSESS = new URL("../bin/assess", import.meta.url).pathname;
+
+test("the string shows each horse with its age, days, last outing, trail and what it waits on", async ({ page }) => {
+  await page.goto("/");
+  const rows = page.getByRole("list", { name: "Horses in work" }).getByRole("listitem").filter({ has: page.getByRole("heading") });
+  await expect(rows.filter({ hasText: "Bracken" })).toContainText("11 work days");
+  await expect(rows.filter({ hasText: "Bracken" })).toContainText("in 15 calendar days");
+  await expect(rows.filter({ hasText: "Bracken" })).toContainText("gelding, 2–3 y");
+  await expect(rows.filter({ hasText: "Teasel" })).toContainText("last out yesterday");
+  await expect(rows.filter({ hasText: "Teasel" })).toContainText("mare, 5–6 mo");
+  await expect(rows.filter({ hasText: "Plover" }).getByRole("link", { name: "Yields the hindquarters", exact: true })).toBeVisible();
+  await expect(rows.filter({ hasText: "Plover" }).getByRole("img", { name: /^Lateral flexion: steady/ })).toBeVisible();
+});
+
+test("a horse is added, changed, taken out of work and brought back", async ({ page }) => {
+  await addHorse(page, "Whin");
+  await page.getByRole("button", { name: "More for Whin" }).click();
+  await page.getByRole("menuitem", { name: "Change name, age or sex" }).click();
+  await page.getByLabel("Name").fill("");
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByText("Give the horse a name.")).toBeVisible();
+  await page.getByLabel("Name").fill("Whinberry");
+  await page.getByLabel("Sex").selectOption("gelding");
+  await page.getByRole("button", { name: "Save" }).click();
+  const link = page.getByRole("link", { name: "Whinberry", exact: true });
+  await expect(link).toBeVisible();
+
+  await page.getByRole("button", { name: "More for Whinberry" }).click();
+  await page.getByRole("menuitem", { name: "Take out of work" }).click();
+  const resting = page.getByRole("region", { name: "Out of work" });
+  await expect(resting.getByRole("link", { name: "Whinberry" })).toBeVisible();
+  await resting.getByRole("button", { name: "Back in work" }).click();
+  await expect(page.getByRole("list", { name: "Horses in work" }).getByRole("link", { name: "Whinberry", exact: true })).toBeVisible();
+});
+
+test("two people change one horse: the second chooses between the two", async ({ page, browser }) => {
+  const id = await addHorse(page, "Sedge");
+  await page.getByRole("button", { name: "More for Sedge" }).click();
+  await page.getByRole("menuitem", { name: "Change name, age or sex" }).click();
+  const other = await browser.newPage({ baseURL: new URL(page.url()).origin });
+  const answer = await other.request.put(`/api/horses/${id}`, { headers: { "If-Match": '"1"' }, data: { name: "Sedge Two", foaled: "2022-01-01", foaledPrecision: "year", sex: "mare" } });
+  expect(answer.status()).toBe(200);
+  await page.getByLabel("Name").fill("Sedge Three");
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByRole("alert")).toContainText("There it is now: Sedge Two");
+  await page.getByRole("button", { name: "Keep mine" }).click();
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByRole("link", { name: "Sedge Three", exact: true })).toBeVisible();
+  await other.close();
+});
+
+test("a horse's ten steps show words and reasons; a step shows its asks and what would open it", async ({ page }) => {
+  await page.goto(`/horses/${await horseId(page, "Plover")}`);
+  const steps = page.getByRole("region", { name: "Steps" }).getByRole("listitem").filter({ has: page.getByRole("heading") });
+  await expect(steps).toHaveCount(10);
+  await expect(steps.filter({ hasText: "Lateral flexion" })).toContainText("Every rule is met.");
+  await page.getByRole("link", { name: "Yields the hindquarters", exact: true }).click();
+  await expect(page.getByRole("region", { name: "Reasons" })).toContainText("Light but tight on the near side");
+  await expect(page.getByRole("region", { name: "What would open it" })).toContainText("quiet outings in a row on the near side");
+  await page.getByText(/^the \d+ asks it rests on$/).first().click();
+  await page.getByRole("region", { name: "Asks", exact: true }).getByRole("link").first().click();
+  await expect(page.getByRole("list", { name: "Entries" })).toContainText("Yields the hindquarters, near side");
+});
+
+test("an outing written up changes the verdicts before one's eyes; undo and correction are seen in its history", async ({ page }) => {
+  const id = await addHorse(page, "Fern");
+  for (const [ago, presses] of [
+    [2, 4],
+    [1, 2],
+  ] as const) {
+    await page.goto(`/write-up?horse=${id}`);
+    await fillHead(page, { day: await daysAgo(page, ago), start: "10:00", end: "10:20" });
+    for (let n = 0; n < presses; n += 1) await page.getByRole("button", { name: /^mood 1, quiet/ }).click();
+    await page.getByRole("button", { name: "Save the outing" }).click();
+    await expect(page.getByRole("heading", { name: "Fern: saved" })).toBeVisible();
+    await expect(page.getByRole("region", { name: "What changed" }).or(page.getByRole("status", { name: "What changed" }))).toContainText(
+      ago === 2 ? "Shares the pen: untried → coming" : "Shares the pen: coming → steady",
+    );
+  }
+  await expect(page.getByRole("img", { name: "Shares the pen: steady" }).first()).toBeVisible();
+
+  // A sign, a note, a mishap and a series, each one entry; the second outing of the day.
+  await page.getByRole("button", { name: "Another outing" }).click();
+  await fillHead(page, { day: await daysAgo(page, 1), start: "15:00", end: "15:30" });
+  await page.getByText("Changes eyes", { exact: true }).click();
+  await page.getByRole("radio", { name: "Off (right)" }).click();
+  await page.getByRole("radio", { name: "tried" }).click();
+  await page.getByRole("button", { name: /^phase 2, ask; mood 2/ }).click();
+  await expect(page.getByRole("radio", { name: "gave" })).toHaveAttribute("data-state", "on");
+  await page.getByRole("tab", { name: "Series" }).click();
+  await page.getByLabel("How many clean").fill("9");
+  await page.getByRole("button", { name: /^phase 1, hint; mood 1/ }).click();
+  await expect(page.getByText("At most the 6 asked.")).toBeVisible();
+  await page.getByLabel("How many clean").fill("5");
+  await page.getByRole("button", { name: /^phase 1, hint; mood 1/ }).click();
+  await page.getByRole("tab", { name: "Signs" }).click();
+  await page.getByRole("button", { name: "long breath" }).click();
+  await page.getByRole("tab", { name: "Mishap" }).click();
+  await page.getByLabel("What happened").selectOption("barge");
+  await page.getByLabel("What led to it").fill("the gate banged");
+  await page.getByRole("button", { name: "Add the mishap" }).click();
+  await page.getByRole("tab", { name: "Note" }).click();
+  await page.getByRole("textbox", { name: "Note" }).fill("Better after the wait.");
+  await page.getByRole("button", { name: "Save the outing" }).click();
+  await page.getByRole("link", { name: "The outing" }).click();
+  const entries = page.getByRole("list", { name: "Entries" });
+  await expect(entries).toContainText("Changes eyes, off side: tried · phase 2 (ask), watchful");
+  await expect(entries).toContainText("6 from memory, 5 clean, first gave, worst gave");
+  await expect(entries).toContainText("Sign: long breath");
+  await expect(entries).toContainText("Mishap: barge, severity 1; the gate banged");
+  await expect(entries).toContainText("“Better after the wait.”");
+
+  await entries.getByRole("button", { name: /^Correct: Changes eyes, off side: tried/ }).click();
+  await page.getByRole("dialog").getByLabel("Answer").selectOption("gave");
+  await page.getByRole("dialog").getByLabel("Mood").selectOption("1");
+  await page.getByRole("button", { name: "Save the correction" }).click();
+  await expect(entries).toContainText("first written: Changes eyes, off side: tried · phase 2 (ask), watchful");
+  await expect(entries).toContainText("answer to gave, mood to 1");
+  await entries.getByRole("button", { name: /^Strike out: Sign: long breath/ }).click();
+  await expect(entries).toContainText("struck out");
+  await page.getByRole("button", { name: "Undo the correction" }).click();
+  await expect(entries.getByRole("button", { name: /^Strike out: Sign: long breath/ })).toBeVisible();
+  await expect(entries).toContainText("undid that");
+
+  // The first outing of the day taken back as a whole: share-space falls, and says so.
+  await page.goto(`/horses/${id}`);
+  await page.getByRole("link", { name: /10:00/ }).first().click();
+  for (let n = 0; n < 2; n += 1) {
+    await entries.getByRole("button", { name: /^Strike out: Shares the pen/ }).first().click();
+    await expect(entries.getByText("struck out,")).toHaveCount(n + 1);
+  }
+  await expect(page.getByRole("status", { name: "Corrected" })).toContainText("Shares the pen: steady → coming");
+});
+
+test("the exported record, assessed on the command line, says what the screen says", async ({ page }) => {
+  const id = await horseId(page, "Bracken");
+  await page.goto(`/horses/${id}`);
+  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "Export" }).click()]);
+  expect(download.suggestedFilename()).toBe("bracken-record.json");
+  const file = await download.path();
+  const run = spawnSync(ASSESS, [file], { encoding: "utf8" });
+  expect(run.stderr).toBe("");
+  const { steps } = JSON.parse(run.stdout) as { steps: { step: string; status: string; sides: Record<string, { status: string }> }[] };
+  const seen = await page.getByRole("region", { name: "Steps" }).getByRole("img").evaluateAll((prints) => prints.map((print) => print.getAttribute("aria-label") ?? ""));
+  const said = steps.map(({ status, sides }) => (sides["near"] ? `${status}; near side ${sides["near"].status}, off side ${sides["off"]?.status}` : status));
+  expect(seen.map((label) => label.replace(/^[^:]*: /, ""))).toEqual(said);
+
+  // In again, and out again: nothing new, the same bytes.
+  const text = readFileSync(file, "utf8");
+  await page.goto("/");
+  await page.getByLabel("Record file").setInputFiles(file);
+  await expect(page.getByRole("status")).toContainText("Its record was joined: 0 entries new");
+  expect(await (await page.request.get(`/api/horses/${id}/record`)).text()).toBe(text);
+});
+
+test("nothing typed is lost by a reload, a missing field or a server that is away", async ({ page }) => {
+  const id = await addHorse(page, "Clover");
+  await page.goto(`/write-up?horse=${id}`);
+  await page.getByRole("button", { name: /^mood 0, loose/ }).click();
+  await page.getByLabel("Start").fill("10:30");
+  await page.getByLabel("End").fill("10:10");
+  await page.getByRole("tab", { name: "Note" }).click();
+  await page.getByRole("textbox", { name: "Note" }).fill("half a sen");
+  await page.reload();
+  await expect(page.getByText("1 entered")).toBeVisible();
+  await expect(page.getByLabel("Start")).toHaveValue("10:30");
+  await page.getByRole("tab", { name: "Note" }).click();
+  await expect(page.getByRole("textbox", { name: "Note" })).toHaveValue("half a sen");
+  await page.getByRole("button", { name: "Save the outing" }).click();
+  await expect(page.locator("#end-note")).toHaveText("Must be after the start, 10:30.");
+  await expect(page.locator("#place-note")).toHaveText("Say where.");
+  await fillHead(page, { day: await daysAgo(page, 1), start: "10:30", end: "10:50" });
+
+  await page.route("**/api/events", (route) => route.abort());
+  await page.getByRole("button", { name: "Save the outing" }).click();
+  await expect(page.getByRole("alert").filter({ hasText: "No answer" })).toBeVisible();
+  await page.unroute("**/api/events");
+  await page.getByRole("button", { name: "Save the outing" }).click();
+  await expect(page.getByRole("heading", { name: "Clover: saved" })).toBeVisible();
+  const record = (await (await page.request.get(`/api/horses/${id}/record`)).json()) as { outings: { events: unknown[] }[] };
+  expect(record.outings.map((outing) => outing.events.length)).toEqual([2]);
+});

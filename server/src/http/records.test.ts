@@ -1,0 +1,143 @@
+import fc from "fast-check";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { judgeRecord } from "@still-pine/core/readiness";
+import { loosePenStart } from "@still-pine/core/programs";
+import { buildDemoYard } from "@still-pine/core/simulated";
+import { parseRecord, recordToText } from "@still-pine/contract/record";
+import type { HorseRecord } from "@still-pine/core/record";
+import { call, openYard, throwAwayCluster, type TestYard, type ThrowAwayCluster } from "../testing/throw-away";
+
+const NOW = "2026-06-10T12:00:00Z";
+let cluster: ThrowAwayCluster;
+let first: TestYard;
+let second: TestYard;
+
+beforeAll(async () => {
+  cluster = await throwAwayCluster();
+  first = await openYard(await cluster.database(), NOW);
+  second = await openYard(await cluster.database(), NOW);
+});
+afterAll(async () => {
+  await first?.close();
+  await second?.close();
+  await cluster?.remove();
+});
+
+const send = (yard: TestYard, text: string) => call(`${yard.url}/api/records`, "POST", text);
+const exported = async (yard: TestYard, horse: string): Promise<string> => (await fetch(`${yard.url}/api/horses/${horse}/record`)).text();
+const demo = (): HorseRecord[] => {
+  let n = 0;
+  return buildDemoYard("2026-06-10", (msecs) => `id-${msecs}-${(n += 1)}`);
+};
+const judged = (text: string): string => {
+  const parsed = parseRecord(JSON.parse(text), NOW);
+  if (!parsed.ok) throw new Error(JSON.stringify(parsed.problems));
+  return JSON.stringify(judgeRecord(parsed.record, loosePenStart, NOW));
+};
+
+describe("a record out and in", () => {
+  it("of the demo yard gives the same verdicts, and the same bytes on the second export", async () => {
+    for (const record of demo()) {
+      const text = recordToText(record);
+      expect((await send(first, text)).status).toBe(201);
+      const once = await exported(first, record.horse.id);
+      expect((await send(second, once)).status).toBe(201);
+      expect(await exported(second, record.horse.id)).toBe(once);
+      expect(judged(once)).toBe(judged(text));
+      const screen = await call(`${second.url}/api/horses/${record.horse.id}`, "GET");
+      expect(JSON.stringify(screen.body.judgements)).toBe(judged(text));
+    }
+  });
+
+  it("keeps unknown types, unknown fields and unknown steps at every level", async () => {
+    const record = {
+      format: "still-pine/horse-record",
+      version: 1,
+      colour: "bay",
+      yard: { timeZone: "Europe/Dublin", club: 3 },
+      horse: { id: "odd", name: "Odd", foaled: "2023-05-01", foaledPrecision: "day", sex: "mare", brand: { z: 1, a: [1, { y: 2, b: 3 }] } },
+      program: { id: "loose-pen-start", colour: 1 },
+      horseEvents: [{ id: "w1", at: NOW, type: "weight", kg: 312.5 }],
+      outings: [
+        {
+          id: "odd-1",
+          startedAt: "2026-06-09T10:00:00+01:00",
+          endedAt: "2026-06-09T10:30:00+01:00",
+          place: "Field",
+          handler: "B",
+          mist: true,
+          events: [
+            { id: "odd-e1", at: "2026-06-09T10:01:00+01:00", type: "ask", step: "piaffe", answer: "gave", mood: 1, wind: "N" },
+            { id: "odd-e2", at: "2026-06-09T10:02:00+01:00", type: "startle", size: 3 },
+            { id: "odd-e3", at: "2026-06-09T10:03:00+01:00", type: "correction", replaces: "odd-e1", with: { wind: "S" } },
+          ],
+        },
+      ],
+    };
+    expect((await send(first, JSON.stringify(record))).status).toBe(201);
+    const once = await exported(first, "odd");
+    expect(JSON.parse(once)).toEqual(record);
+    await send(second, once);
+    expect(await exported(second, "odd")).toBe(once);
+  });
+
+  it("joins a horse it belongs to: what is there stays, what is new is added, twice changes nothing", async () => {
+    const [record] = demo();
+    if (!record) throw new Error("no demo");
+    const whole = { ...record, horse: { ...record.horse, id: "joined" }, outings: record.outings.map((outing) => ({ ...outing, id: `j-${outing.id}`, events: outing.events.map((event) => ({ ...event, id: `j-${event.id}` })) })) };
+    const half = { ...whole, outings: whole.outings.slice(0, 4) };
+    expect((await send(first, recordToText(half))).body).toMatchObject({ isNew: true });
+    const rest = await send(first, recordToText(whole));
+    expect(rest.body).toMatchObject({ isNew: false, alreadyThere: half.outings.reduce((sum, one) => sum + one.events.length + 2, 0) });
+    expect((await send(first, recordToText(whole))).body).toMatchObject({ stored: 0 });
+    const changed = { ...whole, outings: whole.outings.map((outing) => ({ ...outing, events: outing.events.map((event) => (event.type === "ask" ? { ...event, mood: 4 as const } : event)) })) };
+    const conflict = await send(first, recordToText(changed));
+    expect(conflict.status).toBe(409);
+    expect(conflict.body.errors[0].found).toContain("with other content");
+    expect(judged(await exported(first, "joined"))).toBe(judged(recordToText(whole)));
+  });
+
+  it("of any sound record gives the same bytes on the second export", async () => {
+    let run = 0;
+    const event = fc.record(
+      { type: fc.constantFrom("ask", "note", "future"), second: fc.nat({ max: 59 }), device: fc.constantFrom(undefined, "a", "b"), extra: fc.dictionary(fc.stringMatching(/^[a-z]{1,6}$/), fc.oneof(fc.integer(), fc.stringMatching(/^[\wäö ]{0,9}$/), fc.boolean(), fc.constant(null)), { maxKeys: 3 }) },
+    );
+    await fc.assert(
+      fc.asyncProperty(fc.array(fc.array(event, { maxLength: 6 }), { maxLength: 3 }), async (outings) => {
+        const key = `p${(run += 1)}`;
+        const record = {
+          yard: { timeZone: "Europe/Dublin" },
+          horse: { id: key, name: "Any", foaled: "2022-01-01", foaledPrecision: "year", sex: "stallion" },
+          program: { id: "loose-pen-start" },
+          horseEvents: [],
+          outings: outings.map((events, o) => ({
+            id: `${key}-${o}`,
+            startedAt: `2026-06-0${o + 1}T10:00:00.000Z`,
+            endedAt: `2026-06-0${o + 1}T10:30:00.000Z`,
+            events: events.map(({ type, second, device, extra }, e) => ({
+              zzz: extra,
+              ...(type === "ask" ? { step: "flex", side: "off", phase: 1, answer: "gave", mood: 1 } : type === "note" ? { text: "n" } : {}),
+              id: `${key}-${o}-${e}`,
+              at: `2026-06-0${o + 1}T10:00:${String(second).padStart(2, "0")}.000Z`,
+              type,
+              ...(device ? { device, seq: e } : {}),
+            })),
+          })),
+        } as HorseRecord;
+        const text = recordToText(record);
+        expect((await send(first, text)).status).toBe(201);
+        const once = await exported(first, key);
+        await send(second, once);
+        expect(await exported(second, key)).toBe(once);
+        expect(judged(once)).toBe(judged(text));
+      }),
+      { numRuns: 15 },
+    );
+  });
+
+  it("that is no record is refused with every problem", async () => {
+    expect((await send(first, "{")).body.detail).toContain("line 1, column 2: expected JSON");
+    const bad = await send(first, JSON.stringify({ format: "other", version: 1 }));
+    expect([bad.status, bad.body.errors[0]]).toEqual([422, expect.objectContaining({ path: "format", found: '"other"' })]);
+  });
+});

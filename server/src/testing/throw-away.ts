@@ -1,0 +1,83 @@
+import { chmodSync, mkdtempSync, rmSync } from "node:fs";
+import type { Server } from "node:http";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import { Client, type Pool } from "pg";
+import { startCluster } from "../cluster/cluster";
+import { migrate } from "../db/migrate";
+import { createPool } from "../db/pool";
+import { createApp } from "../http/app";
+import { createYard, type Yard } from "../store/yard";
+
+/** A real PostgreSQL cluster for one test file, gone afterwards. */
+export interface ThrowAwayCluster {
+  /** An empty database of its own; its address. */
+  database(): Promise<string>;
+  remove(): Promise<void>;
+}
+
+export async function throwAwayCluster(): Promise<ThrowAwayCluster> {
+  const folder = mkdtempSync(path.join(tmpdir(), "still-pine-test-"));
+  chmodSync(folder, 0o755);
+  const cluster = await startCluster(folder);
+  let count = 0;
+  return {
+    database: async () => {
+      const name = `test_${(count += 1)}`;
+      const client = new Client({ connectionString: cluster.url });
+      await client.connect();
+      await client.query(`create database ${name}`);
+      await client.end();
+      return cluster.url.replace(/[^/]+$/, name);
+    },
+    remove: async () => {
+      await cluster.stop();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+/** An empty yard with its server, listening on a port of its own. */
+export interface TestYard {
+  db: Pool;
+  yard: Yard;
+  url: string;
+  close(): Promise<void>;
+}
+
+export async function openYard(databaseUrl: string, now: string): Promise<TestYard> {
+  const client = new Client({ connectionString: databaseUrl });
+  await client.connect();
+  await migrate(client);
+  await client.end();
+  const db = createPool(databaseUrl);
+  const yard = await createYard(db, "Test yard", "Europe/Dublin");
+  let port = 0;
+  const server = await new Promise<Server>((resolve) => {
+    const listening = createApp({ db, port: () => port, now: () => now }).listen(0, "127.0.0.1", () => resolve(listening));
+  });
+  const address = server.address();
+  if (address && typeof address === "object") ({ port } = address);
+  return {
+    db,
+    yard,
+    url: `http://127.0.0.1:${port}`,
+    close: async () => {
+      server.closeAllConnections();
+      await new Promise((resolve) => server.close(resolve));
+      await db.end();
+    },
+  };
+}
+
+/** Sends JSON and reads JSON. */
+export async function call(url: string, method: string, body?: unknown, headers: Record<string, string> = {}): Promise<{ status: number; body: any; headers: Headers }> {
+  const response = await fetch(url, {
+    method,
+    headers: { ...(body === undefined ? {} : { "Content-Type": "application/json" }), ...headers },
+    body: body === undefined ? undefined : typeof body === "string" ? body : JSON.stringify(body),
+  });
+  const text = await response.text();
+  // Tests look into bodies of many shapes; each expectation names what it wants of them.
+  return { status: response.status, body: text === "" ? null : JSON.parse(text), headers: response.headers };
+}
