@@ -13,6 +13,7 @@ async function bundle(name, input) {
     platform: "node",
     external: [/^node:/, "pg-native"],
     moduleTypes: { ".sql": "text" },
+    resolve: { mainFields: ["module", "main"] },
     logLevel: "warn",
   });
   await build.write({ file: path.join(root, "server/dist", `${name}.mjs`), format: "esm", minify: name === "assess" });

@@ -1,4 +1,5 @@
-import { differenceInMonths, parse } from "date-fns";
+import { differenceInMonths } from "date-fns/differenceInMonths";
+import { parseISO } from "date-fns/parseISO";
 import type { Day } from "./day";
 import type { Precision } from "./vocabulary";
 
@@ -8,7 +9,6 @@ export interface Age {
   monthsAtMost: number;
 }
 
-const at = (day: string): Date => parse(day, "yyyy-MM-dd", new Date(2000, 0, 1));
 const daysInMonth = (year: number, month: number): number => new Date(year, month, 0).getDate();
 
 /** First and last calendar day on which a horse may have been foaled, as exact as the precision says. */
@@ -35,7 +35,7 @@ export function foalingSpan(foaled: Day, precision: Precision): { first: Day; la
  */
 export function ageOn(foaled: Day, precision: Precision, today: Day): Age {
   const span = foalingSpan(foaled, precision);
-  const months = (born: Day): number => Math.max(0, differenceInMonths(at(today), at(born)));
+  const months = (born: Day): number => Math.max(0, differenceInMonths(parseISO(today), parseISO(born)));
   return { monthsAtLeast: months(span.last), monthsAtMost: months(span.first) };
 }
 

@@ -1,4 +1,7 @@
-import { addDays as addDaysTo, differenceInCalendarDays, format, parse } from "date-fns";
+import { addDays as addDaysTo } from "date-fns/addDays";
+import { differenceInCalendarDays } from "date-fns/differenceInCalendarDays";
+import { formatISO } from "date-fns/formatISO";
+import { parseISO } from "date-fns/parseISO";
 
 /**
  * Calendar days are `YYYY-MM-DD` strings, never instants. Arithmetic counts calendar days, so a day of 23 or 25 hours
@@ -6,16 +9,14 @@ import { addDays as addDaysTo, differenceInCalendarDays, format, parse } from "d
  */
 export type Day = string;
 
-const fromDay = (day: Day): Date => parse(day, "yyyy-MM-dd", new Date(2000, 0, 1));
-
 /** Whole calendar days from `from` to `to`; negative when `to` is earlier. */
 export function daysBetween(from: Day, to: Day): number {
-  return differenceInCalendarDays(fromDay(to), fromDay(from));
+  return differenceInCalendarDays(parseISO(to), parseISO(from));
 }
 
 /** `day` moved by `days` calendar days. `addDays("2026-03-28", 2)` is `"2026-03-30"`. */
 export function addDays(day: Day, days: number): Day {
-  return format(addDaysTo(fromDay(day), days), "yyyy-MM-dd");
+  return formatISO(addDaysTo(parseISO(day), days), { representation: "date" });
 }
 
 const formatters = new Map<string, Intl.DateTimeFormat>();
