@@ -51,7 +51,7 @@ test("the main job with the keyboard alone: add a horse, write up an outing, rea
   await typeInto(page, "Top yard");
   await tabTo(page, /^Handler/);
   await typeInto(page, "M");
-  await tabTo(page, /Shares the pen/);
+  await tabTo(page, /^Shares the pen$/);
   await page.keyboard.press("ArrowDown");
   await page.keyboard.press("ArrowDown");
   await expect(page.getByRole("radio", { name: "First touch" })).toBeChecked();

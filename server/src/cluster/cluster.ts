@@ -4,6 +4,7 @@ import { createServer } from "node:net";
 import path from "node:path";
 import { setTimeout as sleep } from "node:timers/promises";
 import { Client } from "pg";
+import { aliveProcess } from "./process";
 import { isRoot, runAsServerUser, serverUserIds } from "./run";
 import { fromErrno, fromOutput, Trouble } from "./trouble";
 
@@ -41,16 +42,22 @@ export async function startCluster(folder: string): Promise<Cluster> {
   const isNew = !existsSync(path.join(paths.cluster, "PG_VERSION"));
   const bin = findPrograms(paths, isNew);
   if (isNew) await createCluster(paths, bin);
-  const port = runningPort(paths) ?? (await launch(paths, bin));
-  const url = `postgres://${USER}:${readFileSync(paths.password, "utf8").trim()}@127.0.0.1:${port}/${DATABASE}`;
-  try {
-    await waitUntilReady(url, paths);
-  } catch (cause) {
-    await stopCluster(paths, bin);
-    throw cause;
+  for (let tries = 1; ; tries += 1) {
+    const port = runningPort(paths) ?? (await launch(paths, bin));
+    const url = `postgres://${USER}:${readFileSync(paths.password, "utf8").trim()}@127.0.0.1:${port}/${DATABASE}`;
+    try {
+      if (await isReady(url, paths)) return { url, stop: () => stopCluster(paths, bin) };
+    } catch (cause) {
+      await stopCluster(paths, bin);
+      throw cause;
+    }
+    // The server ended by itself: after a kill, processes of the former one may still hold its memory for a moment.
+    if (tries === LAUNCHES) throw fromOutput(logTail(paths), paths.folder);
+    await sleep(500);
   }
-  return { url, stop: () => stopCluster(paths, bin) };
 }
+
+const LAUNCHES = 5;
 
 function prepareFolder({ folder }: Paths): void {
   try {
@@ -108,7 +115,7 @@ function runningPort({ cluster }: Paths): number | null {
   const file = path.join(cluster, "postmaster.pid");
   if (!existsSync(file)) return null;
   const [pid, folder, , port] = readFileSync(file, "utf8").split("\n");
-  const isAlive = existsSync(`/proc/${pid}/comm`) && readFileSync(`/proc/${pid}/comm`, "utf8").startsWith("postgres");
+  const isAlive = aliveProcess(Number(pid))?.name.startsWith("postgres");
   return isAlive && folder === cluster && port ? Number(port) : null;
 }
 
@@ -121,27 +128,29 @@ async function launch(paths: Paths, bin: string): Promise<number> {
 }
 
 const READY_WITHIN_MS = 60_000;
+const GONE_AFTER_MS = 1000;
 
-/** Asks until the server lets us in; a new cluster gets its database here. */
-async function waitUntilReady(url: string, paths: Paths): Promise<void> {
-  const until = Date.now() + READY_WITHIN_MS;
+/** Asks until the server lets us in; a new cluster gets its database here. False when the server has ended meanwhile. */
+async function isReady(url: string, paths: Paths): Promise<boolean> {
+  const began = Date.now();
   for (;;) {
     const client = new Client({ connectionString: url });
     client.on("error", () => undefined);
     try {
       await client.connect();
       await client.end();
-      return;
+      return true;
     } catch (cause) {
       await client.end().catch(() => undefined);
       const code = (cause as { code?: string }).code;
       if (code === "3D000") {
         await createDatabase(url);
-        return;
+        return true;
       }
       if (code === "28P01") throw new Trouble(`The password in ${paths.password} does not open the database in ${paths.cluster}: put back the file that belongs to it.`);
-      const starting = code === "57P03" || code === "ECONNREFUSED";
-      if (!starting || Date.now() > until || /PANIC|FATAL:.*(could not|No space)/.test(logTail(paths))) throw fromOutput(`${logTail(paths)}\n${String(cause)}`, paths.folder);
+      const waited = Date.now() - began;
+      if (code === "ECONNREFUSED" && waited > GONE_AFTER_MS && runningPort(paths) === null) return false;
+      if ((code !== "57P03" && code !== "ECONNREFUSED") || waited > READY_WITHIN_MS) throw fromOutput(`${logTail(paths)}\n${String(cause)}`, paths.folder);
       await sleep(20);
     }
   }

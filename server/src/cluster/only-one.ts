@@ -1,17 +1,7 @@
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import path from "node:path";
+import { aliveProcess } from "./process";
 import { fromErrno, Trouble } from "./trouble";
-
-/** When a process began, in clock ticks since boot: tells a pid from a later one of the same number. Null when it is gone. */
-function beganAt(pid: number): string | null {
-  try {
-    const stat = readFileSync(`/proc/${pid}/stat`, "utf8");
-    const fields = stat.slice(stat.lastIndexOf(")") + 2).split(" ");
-    return fields[0] === "Z" ? null : (fields[19] ?? null);
-  } catch {
-    return null;
-  }
-}
 
 /**
  * Makes sure that one program works on a data folder at a time. A mark left by a program that was killed is taken over.
@@ -23,12 +13,12 @@ export function claimFolder(folder: string, port: number): () => void {
   const file = path.join(folder, "running.json");
   if (existsSync(file)) {
     const other = readMark(file);
-    if (other && beganAt(other.pid) === other.began)
+    if (other && aliveProcess(other.pid)?.began === other.began)
       throw new Trouble(`Still Pine already runs on ${folder} (process ${other.pid}, http://127.0.0.1:${other.port}): use that one, stop it, or set STILLPINE_DATA to another folder.`);
   }
   try {
     mkdirSync(folder, { recursive: true });
-    writeFileSync(file, JSON.stringify({ pid: process.pid, began: beganAt(process.pid), port }));
+    writeFileSync(file, JSON.stringify({ pid: process.pid, began: aliveProcess(process.pid)?.began ?? "", port }));
   } catch (cause) {
     throw fromErrno(cause, folder);
   }

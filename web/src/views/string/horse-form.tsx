@@ -1,6 +1,6 @@
 import { zodResolver } from "@hookform/resolvers/zod";
 import { useState } from "react";
-import { Controller, useForm } from "react-hook-form";
+import { Controller, useForm, useWatch } from "react-hook-form";
 import { v7 as newId } from "uuid";
 import { z } from "zod";
 import { horseFieldsSchema, type HorseFields, type StringHorse } from "@still-pine/contract/http";
@@ -35,7 +35,7 @@ export function HorseForm({ horse, today, onClose }: HorseFormProps) {
   const [add, adding] = useAddHorseMutation();
   const [change, changing] = useChangeHorseMutation();
   const precisionAtFirst = horse?.foaledPrecision ?? "year";
-  const { register, handleSubmit, watch, control, setError, setValue, formState } = useForm({
+  const { register, handleSubmit, getValues, control, setError, setValue, formState } = useForm({
     resolver: zodResolver(formSchema),
     defaultValues: {
       name: horse?.name ?? "",
@@ -44,7 +44,7 @@ export function HorseForm({ horse, today, onClose }: HorseFormProps) {
       sex: horse?.sex ?? "mare",
     },
   });
-  const input = INPUTS[watch("foaledPrecision")];
+  const input = INPUTS[useWatch({ control, name: "foaledPrecision" })];
   const failed = adding.error ?? changing.error;
   const problem = failed ? problemOf(failed) : null;
   const current = problem?.["current"] as (HorseFields & { version: number }) | undefined;
@@ -78,7 +78,7 @@ export function HorseForm({ horse, today, onClose }: HorseFormProps) {
           <div className="flex flex-wrap gap-2">
             {PRECISIONS.toReversed().map((one) => (
               <label key={one} className="chip has-checked:border-pine has-checked:bg-pine has-checked:text-on-pine">
-                <input type="radio" value={one} className="accent-pine" {...register("foaledPrecision", { onChange: () => setValue("foaled", watch("foaled").slice(0, INPUTS[one].length)) })} />
+                <input type="radio" value={one} className="accent-pine" {...register("foaledPrecision", { onChange: () => setValue("foaled", getValues("foaled").slice(0, INPUTS[one].length)) })} />
                 {PRECISION_WORDS[one]}
               </label>
             ))}

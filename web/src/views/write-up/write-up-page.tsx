@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { BATCH_MOST, type StringView } from "@still-pine/contract/http";
 import { loosePenStart } from "@still-pine/core/programs";
@@ -39,7 +39,7 @@ function WriteUp({ string }: { string: StringView }) {
   const [send, sending] = useSendEventsMutation();
   useEffect(() => keepDraft(saved || !isWorthKeeping(draft) ? null : draft), [draft, saved]);
 
-  const takeBack = (): void => setDraft((now) => ({ ...now, entries: now.entries.slice(0, -1) }));
+  const takeBack = useCallback((): void => setDraft((now) => ({ ...now, entries: now.entries.slice(0, -1) })), []);
   useEffect(() => {
     const listen = (event: KeyboardEvent): void => {
       const isField = (event.target as HTMLElement | null)?.matches("input, textarea");
@@ -50,7 +50,7 @@ function WriteUp({ string }: { string: StringView }) {
     };
     window.addEventListener("keydown", listen);
     return () => window.removeEventListener("keydown", listen);
-  }, []);
+  }, [takeBack]);
 
   const add = (body: EntryBody): void =>
     setDraft((now) => ({ ...now, entries: [...now.entries, { ...body, ...nextHead(), id: newId(), recordedAt: new Date().toISOString() }] }));
