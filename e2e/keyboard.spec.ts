@@ -15,7 +15,7 @@ async function tabTo(page: Page, wanted: RegExp): Promise<void> {
   throw new Error(`never reached ${wanted}`);
 }
 
-/** Types a value into a date or time field the way a keyboard does. */
+/** Types into the focused field; dates and times in the order of the language the browser is started with. */
 async function typeInto(page: Page, text: string): Promise<void> {
   await page.keyboard.type(text);
 }
@@ -42,11 +42,11 @@ test("the main job with the keyboard alone: add a horse, write up an outing, rea
   await expect(page).toHaveURL(new RegExp(id));
   const [year = "", month = "", day = ""] = (await daysAgo(page, 1)).split("-");
   await tabTo(page, /^Day/);
-  await typeInto(page, `${day}${month}${year}`);
+  await typeInto(page, `${month}${day}${year}`);
   await tabTo(page, /^Start/);
-  await typeInto(page, "0900");
+  await typeInto(page, "0900A");
   await tabTo(page, /^End/);
-  await typeInto(page, "0915");
+  await typeInto(page, "0915A");
   await tabTo(page, /^Place/);
   await typeInto(page, "Top yard");
   await tabTo(page, /^Handler/);

@@ -4,4 +4,4 @@
  */
 export { sureOf } from "./sureness";
 export { worthOfAsk, type Worth } from "./classify";
-export { SideEvidence, type Corner, type Entry } from "./side-evidence";
+export { SHOWN_WEIGHT, SideEvidence, type Corner, type Entry } from "./side-evidence";

@@ -1,5 +1,5 @@
 import type { AskEvent, Day, Phase, SeriesEvent } from "../record";
-import { TIGHT } from "../record";
+import { addDays, TIGHT } from "../record";
 import type { JudgeNumbers, Standard } from "../programs";
 import { cleanInSeries, isFirstOfSeriesClean, worthOfAsk, type Worth } from "./classify";
 import { sureOf } from "./sureness";
@@ -19,19 +19,26 @@ export interface Entry {
 interface Visit {
   outing: number;
   day: Day;
+  /** Weights of everything before it, as they were when it ended, so that a late proof can weigh on from here. */
+  cleanBefore: number;
+  notBefore: number;
   clean: number;
   not: number;
   /** Anything that counts; a visit of neutral and practice asks alone does not move the window of rule 4. */
   counted: boolean;
-  tight: string[];
-  shutDown: string[];
+  tight: readonly string[];
+  shutDown: readonly string[];
   /** `gave` answers by phase, and by corner of the feel square. */
-  gavePhases: number[];
+  gavePhases: readonly number[];
   gave: number;
-  lightTight: string[];
-  heavyLoose: string[];
-  heavyTight: string[];
+  lightTight: readonly string[];
+  heavyLoose: readonly string[];
+  heavyTight: readonly string[];
 }
+
+/** Most visits have none of these; one empty list serves them all. */
+const NONE: readonly string[] = [];
+const NO_PHASES: readonly number[] = [0, 0, 0, 0, 0];
 
 /** The kind of answer the feel square's corners name. */
 export type Corner = "reacts" | "dull" | "braced";
@@ -40,12 +47,17 @@ export type Corner = "reacts" | "dull" | "braced";
 const CORNER_AT_LEAST = 3;
 const CORNER_SHARE = 0.5;
 
+/** An ask that weighs less no longer shows as evidence; it still carries its small weight. */
+export const SHOWN_WEIGHT = 0.05;
+const TRIM_FIRST_AT = 256;
+
 /**
  * What the answers show of one step on one side, built up outing by outing in effective order. Holds running sums only as
  * far as the rules need them; `visits` keeps what an ask proven later has to reopen.
  */
 export class SideEvidence {
-  readonly entries: Entry[] = [];
+  /** Asks and series, oldest first: those that still carry weight, or all of them where the whole history is kept. */
+  entries: Entry[] = [];
   readonly visits: Visit[] = [];
   /** Any ask at all, neutral and practice included. */
   asked = 0;
@@ -54,8 +66,11 @@ export class SideEvidence {
   weightClean = 0;
   weightNot = 0;
   days = 0;
-  readonly cleanDays = new Set<Day>();
+  /** Different days on which it was shown clean. */
+  cleanDays = 0;
   lastClean: Day | null = null;
+  /** The event that last showed it clean. */
+  lastCleanEvent: string | null = null;
   /** Last day this side, or a step above that rests on it, was shown clean. */
   freshened: Day | null = null;
   /** The last two cold asks. */
@@ -66,13 +81,13 @@ export class SideEvidence {
   private afterMiss = false;
   private pending: Entry[] = [];
   private sureKnown: number | null = null;
-  /** Weights from visits that a fork no longer holds one by one. */
-  private baseClean = 0;
-  private baseNot = 0;
+  private trimAt = TRIM_FIRST_AT;
+  private dueKnown: Day | null = null;
 
   constructor(
     readonly standard: Standard,
     private readonly numbers: JudgeNumbers,
+    private readonly keepsAll = false,
   ) {}
 
   /** Whether an outing is open on this side. */
@@ -83,7 +98,7 @@ export class SideEvidence {
   ask(event: AskEvent, outing: number, day: Day, stepWorkedBefore: boolean): void {
     const visit = this.visit(outing, day);
     this.asked += 1;
-    if (event.mood !== undefined && event.mood >= TIGHT) visit.tight.push(event.id);
+    if (event.mood !== undefined && event.mood >= TIGHT) visit.tight = [...visit.tight, event.id];
     const worth = worthOfAsk(event, this.standard);
     const entry: Entry = { event, outing, worth, cold: false, clean: 0, not: 0 };
     this.entries.push(entry);
@@ -108,7 +123,7 @@ export class SideEvidence {
   series(event: SeriesEvent, outing: number, day: Day, stepWorkedBefore: boolean): void {
     const visit = this.visit(outing, day);
     this.asked += event.count;
-    if (event.mood !== undefined && event.mood >= TIGHT) visit.tight.push(event.id);
+    if (event.mood !== undefined && event.mood >= TIGHT) visit.tight = [...visit.tight, event.id];
     const clean = cleanInSeries(event, this.standard);
     const entry: Entry = { event, outing, worth: "series", cold: false, clean: 0, not: 0 };
     this.entries.push(entry);
@@ -125,18 +140,17 @@ export class SideEvidence {
   }
 
   /** Ends the outing on this side: what came before it is outweighed by what it added. Signs of shutting down belong to the outing. */
-  close(shutDown: string[]): void {
+  close(shutDown: readonly string[]): void {
     const visit = this.open;
     if (!visit) return;
     visit.shutDown = shutDown;
-    const keep = this.forget(visit.clean + visit.not);
-    this.weightClean = this.weightClean * keep + visit.clean;
-    this.weightNot = this.weightNot * keep + visit.not;
+    this.weigh(visit);
     if (visit.counted && visit.day !== this.lastDay) {
       this.days += 1;
       this.lastDay = visit.day;
     }
     if (visit.clean > 0) this.showClean(visit.day);
+    if (!this.keepsAll && this.entries.length > this.trimAt) this.dropWeightless();
     this.open = null;
     this.afterMiss = false;
     this.sureKnown = null;
@@ -148,6 +162,11 @@ export class SideEvidence {
     return this.sureKnown;
   }
 
+  /** A quick bound: false where the share on record alone rules it out. The median of Beta(1 + c, 1 + n) lies at or under c / (c + n). */
+  mayBeSure(): boolean {
+    return this.weightClean > this.numbers.share * (this.weightClean + this.weightNot);
+  }
+
   /** The visits since the beginning of the last but one that counts: the "last two outings" of rules 4 and 5. */
   recent(): Visit[] {
     let seen = 0;
@@ -157,6 +176,11 @@ export class SideEvidence {
       if (this.visits[from]?.counted) seen += 1;
     }
     return this.visits.slice(from);
+  }
+
+  /** Whether the last two outings were free of tight, over and shut down. */
+  isRelaxed(): boolean {
+    return this.recent().every((visit) => visit.tight.length === 0 && visit.shutDown.length === 0);
   }
 
   tight(): string[] {
@@ -215,16 +239,18 @@ export class SideEvidence {
     const visit: Visit = {
       outing,
       day,
+      cleanBefore: 0,
+      notBefore: 0,
       clean: 0,
       not: 0,
       counted: false,
-      tight: [],
-      shutDown: [],
-      gavePhases: [0, 0, 0, 0, 0],
+      tight: NONE,
+      shutDown: NONE,
+      gavePhases: NO_PHASES,
       gave: 0,
-      lightTight: [],
-      heavyLoose: [],
-      heavyTight: [],
+      lightTight: NONE,
+      heavyLoose: NONE,
+      heavyTight: NONE,
     };
     this.visits.push(visit);
     this.open = visit;
@@ -234,7 +260,21 @@ export class SideEvidence {
   private add(visit: Visit, entry: Entry): void {
     visit.clean += entry.clean;
     visit.not += entry.not;
+    if (entry.clean > 0) this.lastCleanEvent = entry.event.id;
     this.count += entry.clean + entry.not;
+  }
+
+  /** Lets go of entries whose weight no longer shows. */
+  private dropWeightless(): void {
+    let later = 0;
+    let index = this.visits.length - 1;
+    for (; index > 0 && this.forget(later) >= SHOWN_WEIGHT; index -= 1) {
+      const visit = this.visits[index];
+      if (visit) later += visit.clean + visit.not;
+    }
+    const oldest = this.visits[index]?.outing ?? 0;
+    this.entries = this.entries.filter((entry) => entry.outing >= oldest);
+    this.trimAt = Math.max(TRIM_FIRST_AT, this.entries.length * 2);
   }
 
   private noteCold(visit: Visit, entry: Entry, clean: boolean, stepWorkedBefore: boolean): void {
@@ -248,11 +288,16 @@ export class SideEvidence {
     if (event.answer !== "gave" || event.mood === undefined) return;
     visit.gave += 1;
     const { phase: most, mood } = this.standard;
-    if (most !== null && event.phase !== undefined)
-      visit.gavePhases[event.phase] = (visit.gavePhases[event.phase] ?? 0) + 1;
-    const isHeavy = most !== null && event.phase !== undefined && event.phase > most;
-    if (event.mood >= TIGHT) (isHeavy ? visit.heavyTight : visit.lightTight).push(event.id);
-    else if (isHeavy && event.mood <= mood) visit.heavyLoose.push(event.id);
+    const { phase } = event;
+    if (most !== null && phase !== undefined) {
+      const counts = visit.gavePhases === NO_PHASES ? [...NO_PHASES] : (visit.gavePhases as number[]);
+      counts[phase] = (counts[phase] ?? 0) + 1;
+      visit.gavePhases = counts;
+    }
+    const isHeavy = most !== null && phase !== undefined && phase > most;
+    if (event.mood >= TIGHT && isHeavy) visit.heavyTight = [...visit.heavyTight, event.id];
+    else if (event.mood >= TIGHT) visit.lightTight = [...visit.lightTight, event.id];
+    else if (isHeavy && event.mood <= mood) visit.heavyLoose = [...visit.heavyLoose, event.id];
   }
 
   /** The next ask at the same or a lighter phase proves a lucky answer, or lays it aside. */
@@ -273,41 +318,50 @@ export class SideEvidence {
     entry.worth = "clean";
     entry.clean = 1;
     this.count += 1;
-    const visit = this.visits.findLast((one) => one.outing === entry.outing);
+    const index = this.visits.findLastIndex((one) => one.outing === entry.outing);
+    const visit = this.visits[index];
     if (!visit) return;
     visit.clean += 1;
+    this.lastCleanEvent ??= entry.event.id;
     if (visit === this.open) return;
-    this.showClean(visit.day);
-    this.weighAnew();
+    if (visit.clean === 1 && !this.isOtherwiseClean(index)) this.showClean(visit.day);
+    this.weighFrom(index);
   }
 
-  /** Sums all closed visits again, after one of them has been reopened by a late proof. */
-  private weighAnew(): void {
-    [this.weightClean, this.weightNot] = this.weigh(this.visits.filter((visit) => visit !== this.open));
+  /** Whether another visit on the same day was clean; visits stand in the order of days. */
+  private isOtherwiseClean(index: number): boolean {
+    const day = this.visits[index]?.day;
+    for (const step of [-1, 1])
+      for (let at = index + step; this.visits[at]?.day === day; at += step) if ((this.visits[at]?.clean ?? 0) > 0) return true;
+    return false;
   }
 
-  private weigh(visits: readonly Visit[]): [clean: number, not: number] {
-    let clean = this.baseClean;
-    let not = this.baseNot;
-    for (const visit of visits) {
-      const keep = this.forget(visit.clean + visit.not);
-      clean = clean * keep + visit.clean;
-      not = not * keep + visit.not;
-    }
-    return [clean, not];
+  /** Adds a visit to the weights: what came before it is outweighed by what it added. */
+  private weigh(visit: Visit): void {
+    visit.cleanBefore = this.weightClean;
+    visit.notBefore = this.weightNot;
+    const keep = this.forget(visit.clean + visit.not);
+    this.weightClean = this.weightClean * keep + visit.clean;
+    this.weightNot = this.weightNot * keep + visit.not;
+  }
+
+  /** Weighs the closed visits from one on again, after a late proof has reopened it. */
+  private weighFrom(first: number): void {
+    const visits = this.visits.slice(first).filter((visit) => visit !== this.open);
+    this.weightClean = visits[0]?.cleanBefore ?? this.weightClean;
+    this.weightNot = visits[0]?.notBefore ?? this.weightNot;
+    for (const visit of visits) this.weigh(visit);
   }
 
   /**
-   * A copy to try asks on without touching this one: "what if the next three were clean?" Holds the last visits only, the
-   * older ones as their sum. Call between outings.
+   * A copy to try asks on without touching this one: "what if the next three were clean?" Holds the last visits only, and
+   * not on which days it was clean. Call between outings.
    */
   fork(): SideEvidence {
     const copy = new SideEvidence(this.standard, this.numbers);
     const oldest = Math.min(this.recent()[0]?.outing ?? 0, ...this.pending.map((entry) => entry.outing));
     const from = this.visits.findIndex((visit) => visit.outing >= oldest);
-    const cut = from === -1 ? this.visits.length : from;
-    [copy.baseClean, copy.baseNot] = this.weigh(this.visits.slice(0, cut));
-    copy.visits.push(...this.visits.slice(cut).map((visit) => ({ ...visit })));
+    copy.visits.push(...this.visits.slice(from === -1 ? this.visits.length : from).map((visit) => ({ ...visit })));
     copy.pending = this.pending.map((entry) => ({ ...entry }));
     copy.asked = this.asked;
     copy.count = this.count;
@@ -317,20 +371,34 @@ export class SideEvidence {
     copy.lastDay = this.lastDay;
     copy.lastClean = this.lastClean;
     copy.freshened = this.freshened;
-    for (const day of this.cleanDays) copy.cleanDays.add(day);
     copy.colds.push(...this.colds);
     return copy;
   }
 
   private showClean(day: Day): void {
-    this.cleanDays.add(day);
+    if (day !== this.lastClean) this.cleanDays += 1;
+    this.dueKnown = null;
     if (this.lastClean === null || day > this.lastClean) this.lastClean = day;
     this.freshen(day);
   }
 
   /** A clean ask here or above sets the date, and only the date. */
   freshen(day: Day): void {
-    if (this.freshened === null || day > this.freshened) this.freshened = day;
+    if (this.freshened !== null && day <= this.freshened) return;
+    this.freshened = day;
+    this.dueKnown = null;
+  }
+
+  /** Days it stays fresh: so many for each different day it was shown clean, up to the most. */
+  freshFor(): number {
+    return Math.min(this.numbers.freshAtMost, this.numbers.freshPerDay * this.cleanDays);
+  }
+
+  /** Whether a cold check is due on a day; never where it was not shown clean yet. */
+  isCheckDue(today: Day): boolean {
+    if (this.freshened === null || this.freshened >= today) return false;
+    this.dueKnown ??= addDays(this.freshened, this.freshFor());
+    return today >= this.dueKnown;
   }
 
   private forget(laterCount: number): number {

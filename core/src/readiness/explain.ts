@@ -17,7 +17,7 @@ export interface CountedAsk {
   not: number;
 }
 
-/** The asks one step's verdict was made from, latest outing first. Empty for an unknown step. */
+/** The asks one step's verdict was made from, latest outing first. Gather with the step as `wholeHistory`. Empty for an unknown step. */
 export function explainStep(folded: FoldedRecord, gathered: Gathered, stepId: string): CountedAsk[] {
   const state = gathered.steps.find((one) => one.step.id === stepId);
   if (!state) return [];

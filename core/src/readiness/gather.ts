@@ -1,7 +1,7 @@
 import { isAsk, isSeries, isSign, type Day, type FoldedOuting, type FoldedRecord } from "../record";
 import { everythingUnder, sidesOf, type JudgeNumbers, type Program, type Step } from "../programs";
 import { SideEvidence } from "../evidence";
-import { isCheckDue, standsOnItsOwn } from "./rules";
+import { standsOnItsOwn } from "./rules";
 import { STATUSES, type Status } from "./types";
 
 export interface SideState {
@@ -31,9 +31,13 @@ export interface Gathered {
   unknownSteps: Map<string, number>;
 }
 
-/** Goes through a folded record once, outing by outing, and keeps for each side when it first became steady. */
-export function gather(folded: FoldedRecord, program: Program): Gathered {
-  const states = createStates(program);
+/**
+ * Goes through a folded record once, outing by outing, and keeps for each side when it first became steady.
+ *
+ * @param wholeHistory a step whose asks are all kept for showing, not only those that still carry weight
+ */
+export function gather(folded: FoldedRecord, program: Program, wholeHistory?: string): Gathered {
+  const states = createStates(program, wholeHistory);
   const byId = new Map(states.map((state) => [state.step.id, state]));
   const unknownSteps = new Map<string, number>();
   folded.outings.forEach((outing, index) => {
@@ -43,7 +47,7 @@ export function gather(folded: FoldedRecord, program: Program): Gathered {
   return { program, steps: states, unknownSteps };
 }
 
-function createStates(program: Program): StepState[] {
+function createStates(program: Program, wholeHistory: string | undefined): StepState[] {
   const states = program.steps.map(
     (step): StepState => ({
       step,
@@ -52,7 +56,7 @@ function createStates(program: Program): StepState[] {
       needs: [],
       sides: sidesOf(step).map((side) => ({
         side,
-        evidence: new SideEvidence(step.standard, program.judge),
+        evidence: new SideEvidence(step.standard, program.judge, step.id === wholeHistory),
         steadyAfter: null,
         stands: null,
       })),
@@ -75,27 +79,32 @@ function takeOuting(
 ): boolean {
   const touched = new Set<StepState>();
   const shutDown: string[] = [];
+  // Asks of one step mostly follow each other.
+  let state: StepState | undefined;
   for (const event of outing.events) {
     if (isSign(event)) {
       if (event.sign === "shut-down") shutDown.push(event.id);
       continue;
     }
     if (!isAsk(event) && !isSeries(event)) continue;
-    const state = byId.get(event.step);
+    if (state?.step.id !== event.step) {
+      state = byId.get(event.step);
+      if (state) touched.add(state);
+    }
     if (!state) {
       unknownSteps.set(event.step, (unknownSteps.get(event.step) ?? 0) + 1);
       continue;
     }
-    const side = state.sides.length === 1 ? state.sides[0] : state.sides.find((one) => one.side === event.side);
+    const [first, second] = state.sides;
+    const side = second === undefined || first?.side === event.side ? first : second.side === event.side ? second : undefined;
     if (!side) continue;
     const workedBefore = state.workedIn !== null;
     if (isAsk(event)) side.evidence.ask(event, index, outing.day, workedBefore);
     else side.evidence.series(event, index, outing.day, workedBefore);
-    touched.add(state);
   }
-  for (const state of touched) {
-    state.workedIn = index;
-    for (const side of state.sides) if (side.evidence.isOpen) closeSide(state, side, outing.day, shutDown);
+  for (const worked of touched) {
+    worked.workedIn = index;
+    for (const side of worked.sides) if (side.evidence.isOpen) closeSide(worked, side, outing.day, shutDown);
   }
   return touched.size > 0;
 }
@@ -118,7 +127,7 @@ function settle(states: StepState[], numbers: JudgeNumbers, day: Day, index: num
   for (const state of states) {
     for (const side of state.sides) {
       if (side.steadyAfter !== null || side.evidence.asked === 0) continue;
-      if (!stands(side, numbers) || isCheckDue(side.evidence, numbers, day)) continue;
+      if (!stands(side, numbers) || side.evidence.isCheckDue(day)) continue;
       if (!state.needs.every((need) => need.some((one) => stepStatus(one, numbers, day) === "steady"))) continue;
       side.steadyAfter = index;
     }
@@ -136,7 +145,7 @@ export function sideStatus(side: SideState, numbers: JudgeNumbers, today: Day): 
   if (evidence.asked === 0) return "untried";
   if (side.steadyAfter !== null) {
     if (!stands(side, numbers)) return "slipped";
-    return isCheckDue(evidence, numbers, today) ? "rusty" : "steady";
+    return evidence.isCheckDue(today) ? "rusty" : "steady";
   }
   const weight = evidence.weightClean + evidence.weightNot;
   return evidence.count >= 3 && evidence.weightClean > weight / 2 ? "coming" : "begun";

@@ -68,7 +68,7 @@ function ownFindings(side: SideState, numbers: JudgeNumbers, today: Day): Findin
   if (evidence.asked === 0) return [];
   const key = side.side;
   const found: Finding[] = sideFindings(evidence, numbers);
-  if (side.steadyAfter !== null) found.push(freshFinding(evidence, numbers, today));
+  if (side.steadyAfter !== null) found.push(freshFinding(evidence, today));
   const shutDown = evidence.shutDown();
   for (const code of ["reacts", "dull", "braced"] as const) {
     const ids = evidence.corner(code);

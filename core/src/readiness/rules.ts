@@ -1,6 +1,6 @@
-import { addDays, daysBetween, type Day } from "../record";
+import { daysBetween, type Day } from "../record";
 import type { JudgeNumbers } from "../programs";
-import type { SideEvidence } from "../evidence";
+import { SHOWN_WEIGHT, type SideEvidence } from "../evidence";
 import type { Finding, FindingCode, FindingValue } from "./types";
 
 interface Measure {
@@ -14,11 +14,10 @@ interface SideRule {
   code: FindingCode;
   /** Null where the rule does not apply to this step. */
   measure(side: SideEvidence, numbers: JudgeNumbers): Measure | null;
+  /** A cheap sign that it is surely not met, where measuring costs. */
+  isRuledOut?(side: SideEvidence): boolean;
   shownBy(side: SideEvidence): string[];
 }
-
-/** An ask older than this no longer shows as evidence; it still carries its small weight. */
-const SHOWN_WEIGHT = 0.05;
 
 /** Ids of the asks and series that carry the weight of a side, latest first. */
 export function carryingEvents(side: SideEvidence): string[] {
@@ -51,8 +50,9 @@ const SIDE_RULES: readonly SideRule[] = [
   },
   {
     code: "relaxed",
+    isRuledOut: (side) => !side.isRelaxed(),
     measure: (side) => {
-      const have = side.tight().length + side.shutDown().length;
+      const have = side.isRelaxed() ? 0 : side.tight().length + side.shutDown().length;
       return { met: have === 0, have, need: 0 };
     },
     shownBy: (side) => [...side.tight(), ...side.shutDown()],
@@ -69,6 +69,7 @@ const SIDE_RULES: readonly SideRule[] = [
   },
   {
     code: "clean-share",
+    isRuledOut: (side) => !side.mayBeSure(),
     measure: (side, { sure }) => ({ met: side.sure() >= sure, have: round(side.sure()), need: sure }),
     shownBy: carryingEvents,
   },
@@ -97,30 +98,14 @@ export function whyNotOnItsOwn(side: SideEvidence, numbers: JudgeNumbers): Findi
 
 /** Whether `whyNotOnItsOwn` would be empty, without listing it. */
 export function standsOnItsOwn(side: SideEvidence, numbers: JudgeNumbers): boolean {
-  for (const rule of SIDE_RULES) if (rule.measure(side, numbers)?.met === false) return false;
+  for (const rule of SIDE_RULES)
+    if (rule.isRuledOut?.(side) || rule.measure(side, numbers)?.met === false) return false;
   return true;
 }
 
-/** Days a side stays fresh: so many for each different day it was shown clean, up to the most. */
-export function freshFor(side: SideEvidence, numbers: JudgeNumbers): number {
-  return Math.min(numbers.freshAtMost, numbers.freshPerDay * side.cleanDays.size);
-}
-
-/** The day from which a cold check is due, or null where it was never shown clean. */
-export function checkDueOn(side: SideEvidence, numbers: JudgeNumbers): Day | null {
-  return side.freshened === null ? null : addDays(side.freshened, freshFor(side, numbers));
-}
-
 /** Rule 7 for one side. */
-export function freshFinding(side: SideEvidence, numbers: JudgeNumbers, today: Day): Finding {
-  const need = freshFor(side, numbers);
+export function freshFinding(side: SideEvidence, today: Day): Finding {
+  const need = side.freshFor();
   const have = side.freshened === null ? null : daysBetween(side.freshened, today);
-  const last = side.entries.findLast((entry) => entry.clean > 0);
-  return { code: "fresh", met: have !== null && have < need, have, need, evidence: last ? [last.event.id] : [] };
-}
-
-/** Whether a cold check of this side is due on `today`. */
-export function isCheckDue(side: SideEvidence, numbers: JudgeNumbers, today: Day): boolean {
-  const due = checkDueOn(side, numbers);
-  return due !== null && today >= due;
+  return { code: "fresh", met: !side.isCheckDue(today), have, need, evidence: side.lastCleanEvent === null ? [] : [side.lastCleanEvent] };
 }

@@ -13,7 +13,7 @@ import {
   type HorseRecord,
 } from "@still-pine/core/record";
 import { findProgram, loosePenStart, type Program } from "@still-pine/core/programs";
-import { explainStep, gather, judgeGathered, openSummary, waitingSteps, type Gathered, type Judgement } from "@still-pine/core/readiness";
+import { explainStep, gather, judgeFolded, openSummary, waitingSteps, type Judgement } from "@still-pine/core/readiness";
 import { eventsOfHorse, eventsOfYard } from "../store/events";
 import { findHorse, listHorses, type StoredHorse } from "../store/horses";
 import { loadLabels, type Labels } from "../store/labels";
@@ -25,7 +25,6 @@ export interface Judged {
   stored: StoredHorse;
   record: HorseRecord;
   folded: FoldedRecord;
-  gathered: Gathered;
   judgements: Judgement[];
   program: Program;
 }
@@ -41,8 +40,7 @@ export async function judgeHorse(db: Pool, yard: Yard, id: string, now: string):
 function judge(stored: StoredHorse, record: HorseRecord, today: Day): Judged {
   const program = findProgram(stored.programId) ?? loosePenStart;
   const folded = foldRecord(record);
-  const gathered = gather(folded, program);
-  return { stored, record, folded, gathered, program, judgements: judgeGathered(gathered, today) };
+  return { stored, record, folded, program, judgements: judgeFolded(folded, program, today) };
 }
 
 export async function stringView(db: Pool, yard: Yard, now: string): Promise<StringView> {
@@ -146,7 +144,7 @@ export async function stepView(db: Pool, yard: Yard, id: string, step: string, n
   const judged = await judgeHorse(db, yard, id, now);
   const judgement = judged?.judgements.find((one) => one.step === step);
   if (!judged || !judgement) return null;
-  return { horse: horseLine(judged, dayIn(yard.timeZone, now)), judgement, asks: explainStep(judged.folded, judged.gathered, step) };
+  return { horse: horseLine(judged, dayIn(yard.timeZone, now)), judgement, asks: explainStep(judged.folded, gather(judged.folded, judged.program, step), step) };
 }
 
 export async function outingView(db: Pool, yard: Yard, id: string, outingId: string, now: string): Promise<OutingView | null> {

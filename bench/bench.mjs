@@ -1,0 +1,139 @@
+// Benchmarks, each a ratio against a named floor measured in the same run. Prints a table and writes docs/performance.md.
+import { spawn, spawnSync } from "node:child_process";
+import { chmodSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import { fileURLToPath, pathToFileURL } from "node:url";
+import { rolldown } from "rolldown";
+import { firstLoad } from "./first-load.mjs";
+import { largeRecord } from "./record.mjs";
+
+const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "..");
+const scratch = mkdtempSync(path.join(tmpdir(), "still-pine-bench-"));
+chmodSync(scratch, 0o755);
+const rows = [];
+
+const median = (values) => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)];
+const ms = (value) => `${value < 10 ? value.toFixed(1) : Math.round(value)} ms`;
+
+/** Runs two things in turn, so that a slow moment of the machine meets both; returns the medians. */
+async function inTurn(runs, first, second) {
+  const a = [];
+  const b = [];
+  for (let run = 0; run <= runs; run += 1) {
+    const times = [await timed(first), await timed(second)];
+    if (run === 0) continue;
+    a.push(times[0]);
+    b.push(times[1]);
+  }
+  return [median(a), median(b), median(a.map((value, index) => value / b[index]))];
+}
+
+async function timed(work) {
+  const began = performance.now();
+  await work();
+  return performance.now() - began;
+}
+
+function report(what, floor, measured, atLeast, ratio, limit) {
+  rows.push({ what, floor, measured, atLeast, ratio, limit });
+  console.log(`${ratio <= limit ? "ok  " : "OVER"} ${what}: ${measured} against ${atLeast} (${floor}) = ${ratio.toFixed(2)}, at most ${limit}`);
+}
+
+async function core() {
+  const build = await rolldown({ input: path.join(root, "bench/core-entry.ts"), logLevel: "silent", resolve: { mainFields: ["module", "main"] } });
+  const file = path.join(scratch, "core.mjs");
+  await build.write({ file, format: "esm" });
+  return import(pathToFileURL(file).href);
+}
+
+async function judging() {
+  const { foldRecord, judgeFolded, loosePenStart, parseRecord } = await core();
+  const text = JSON.stringify(largeRecord({ asks: 200_000 }));
+  let parsed;
+  const [judge, parse, ratio] = await inTurn(
+    7,
+    () => judgeFolded(foldRecord(parsed ?? (parsed = JSON.parse(text))), loosePenStart, "2026-06-01"),
+    () => (parsed = JSON.parse(text)),
+  );
+  report("fold and judge 200,000 asks", "JSON.parse of the same record", ms(judge), ms(parse), ratio, 1.0);
+  const checked = await timed(() => parseRecord(parsed, "2026-06-01T00:00:00Z"));
+  console.log(`     (reading it through the contract, for information: ${ms(checked)})`);
+}
+
+async function assessing() {
+  const file = path.join(scratch, "ten.json");
+  writeFileSync(file, JSON.stringify(largeRecord({ asks: 400 })));
+  const run = (command, args) => {
+    const { status } = spawnSync(command, args, { stdio: "ignore" });
+    if (status !== 0) throw new Error(`${command} ended with ${status}`);
+  };
+  const [assess, node, ratio] = await inTurn(15, () => run(path.join(root, "bin/assess"), [file]), () => run(process.execPath, ["-e", "0"]));
+  report("bin/assess on ten outings, whole process", "node -e 0", ms(assess), ms(node), ratio, 2.5);
+}
+
+/** Starts a program, waits for a line, then ends it and everything it started. */
+async function untilLine(command, args, env, line) {
+  const began = performance.now();
+  const child = spawn(command, args, { env: { ...process.env, ...env }, stdio: ["ignore", "pipe", "inherit"] });
+  const ended = new Promise((resolve) => child.on("exit", resolve));
+  const time = await new Promise((resolve, reject) => {
+    let output = "";
+    child.stdout.on("data", (chunk) => {
+      output += chunk;
+      if (output.includes(line)) resolve(performance.now() - began);
+    });
+    void ended.then((code) => reject(new Error(`${command} ended with ${code}: ${output}`)));
+  });
+  child.kill("SIGINT");
+  await ended;
+  return time;
+}
+
+async function starting() {
+  const folder = path.join(scratch, "data");
+  mkdirSync(folder);
+  chmodSync(folder, 0o755);
+  const env = { STILLPINE_DATA: folder, PORT: "0", DATABASE_URL: "" };
+  const ours = () => untilLine(path.join(root, "bin/start"), [], env, "Still Pine is ready");
+  await ours();
+  const bare = () => untilLine(process.execPath, [path.join(root, "bench/bare-start.mjs"), path.join(folder, "cluster"), path.join(folder, "password")], {}, "bare is ready");
+  const a = [];
+  const b = [];
+  for (let run = 0; run < 6; run += 1) {
+    const pair = [await ours(), await bare()];
+    if (run === 0) continue;
+    a.push(pair[0]);
+    b.push(pair[1]);
+  }
+  report("second bin/start to the ready line", "PostgreSQL and a bare Express alone", ms(median(a)), ms(median(b)), median(a.map((value, index) => value / b[index])), 2.5);
+}
+
+async function loading() {
+  const { ours, floor } = await firstLoad(root, scratch);
+  const kb = (bytes) => `${(bytes / 1024).toFixed(1)} KB`;
+  report("first load of the String, bytes over the wire", "a page that only loads the libraries and fonts", kb(ours), kb(floor), ours / floor, 1.3);
+}
+
+try {
+  await judging();
+  await assessing();
+  await starting();
+  await loading();
+  const table = rows.map(({ what, floor, measured, atLeast, ratio, limit }) => `| ${what} | ${measured} | ${floor}: ${atLeast} | ${ratio.toFixed(2)} | ${limit} |`);
+  writeFileSync(
+    path.join(root, "docs/performance.md"),
+    `# Performance
+
+Written by \`bin/bench\`. Each figure is a ratio against a floor measured in the same run on the same machine (medians, the two in
+turn), so that it holds on another machine; the times beside it do not.
+
+| what | measured | floor | ratio | at most |
+| --- | --- | --- | --- | --- |
+${table.join("\n")}
+`,
+  );
+  if (rows.some(({ ratio, limit }) => ratio > limit)) process.exitCode = 1;
+} finally {
+  rmSync(scratch, { recursive: true, force: true });
+}
