@@ -77,20 +77,43 @@ export function eventsOf(draft: Draft, timeZone: string): SentEvent[] {
   ];
 }
 
-const KEY = "still-pine.draft";
+const KEY = "still-pine.drafts";
 
-export function readDraft(): Draft | null {
+/** Unsaved write-ups of this browser, one a horse. */
+function readDrafts(): Record<string, Draft> {
   try {
-    const draft = JSON.parse(localStorage.getItem(KEY) ?? "null") as Draft | null;
-    return draft && Array.isArray(draft.entries) ? draft : null;
+    const drafts = JSON.parse(localStorage.getItem(KEY) ?? "{}") as Record<string, Draft> | null;
+    return drafts && typeof drafts === "object" ? drafts : {};
   } catch {
-    return null;
+    return {};
   }
 }
 
-export function keepDraft(draft: Draft | null): void {
-  if (draft) localStorage.setItem(KEY, JSON.stringify(draft));
-  else localStorage.removeItem(KEY);
+/** The unsaved write-up of a horse ("" for one whose horse is not chosen yet), or null. */
+export function readDraft(horse: string): Draft | null {
+  const draft = readDrafts()[horse];
+  return draft && Array.isArray(draft.entries) ? draft : null;
+}
+
+export function keepDraft(draft: Draft): void {
+  if (isWorthKeeping(draft)) localStorage.setItem(KEY, JSON.stringify({ ...readDrafts(), [draft.horse]: draft }));
+  else dropDraft(draft.horse);
+}
+
+export function dropDraft(horse: string): void {
+  const { [horse]: _dropped, ...others } = readDrafts();
+  localStorage.setItem(KEY, JSON.stringify(others));
+}
+
+/**
+ * The write-up after another horse was chosen: the same entries for that horse, unless it has an unsaved write-up of its
+ * own, which is then taken up; this one stays with its horse.
+ */
+export function withHorse(draft: Draft, horse: string): Draft {
+  const own = readDraft(horse);
+  if (own) return own;
+  dropDraft(draft.horse);
+  return { ...draft, horse };
 }
 
 export function isWorthKeeping(draft: Draft): boolean {

@@ -9,7 +9,7 @@ import { Trail } from "../../marks/trail";
 import { ChangesNote } from "../../parts/changes-note";
 import { Failed, Loading, ProblemNote } from "../../parts/page-state";
 import { nextHead } from "../../writing/device";
-import { emptyDraft, eventsOf, headErrors, isWorthKeeping, keepDraft, readDraft, type Draft, type EntryBody, type HeadErrors } from "../../writing/draft";
+import { dropDraft, emptyDraft, eventsOf, headErrors, isWorthKeeping, keepDraft, readDraft, withHorse, type Draft, type EntryBody, type HeadErrors } from "../../writing/draft";
 import { EntryList } from "./entry-list";
 import { EntryPad } from "./entry-pad";
 import { HeadFields } from "./head-fields";
@@ -29,15 +29,13 @@ interface Saved {
 function WriteUp({ string }: { string: StringView }) {
   const [parameters] = useSearchParams();
   const [draft, setDraft] = useState<Draft>(() => {
-    const kept = readDraft();
-    const wanted = parameters.get("horse");
-    if (kept && isWorthKeeping(kept)) return kept;
-    return emptyDraft(wanted ?? (string.horses.length === 1 ? (string.horses[0]?.id ?? "") : ""), string.yard.today);
+    const wanted = parameters.get("horse") ?? (string.horses.length === 1 ? (string.horses[0]?.id ?? "") : "");
+    return readDraft(wanted) ?? emptyDraft(wanted, string.yard.today);
   });
   const [errors, setErrors] = useState<HeadErrors>({});
   const [saved, setSaved] = useState<Saved | null>(null);
   const [send, sending] = useSendEventsMutation();
-  useEffect(() => keepDraft(saved || !isWorthKeeping(draft) ? null : draft), [draft, saved]);
+  useEffect(() => (saved ? dropDraft(saved.draft.horse) : keepDraft(draft)), [draft, saved]);
 
   const takeBack = useCallback((): void => setDraft((now) => ({ ...now, entries: now.entries.slice(0, -1) })), []);
   useEffect(() => {
@@ -100,7 +98,7 @@ function WriteUp({ string }: { string: StringView }) {
       </div>
       <div className="grid items-start gap-5 lg:grid-cols-[minmax(0,1fr)_24rem]">
         <div className="grid gap-5">
-          <HeadFields draft={draft} errors={errors} string={string} onChange={(field, value) => setDraft((now) => ({ ...now, [field]: value }))} />
+          <HeadFields draft={draft} errors={errors} string={string} onChange={(field, value) => setDraft(field === "horse" ? withHorse(draft, value) : { ...draft, [field]: value })} />
           <EntryPad draft={draft} program={loosePenStart} print={horse?.trail} onAdd={add} onNote={(text) => setDraft((now) => ({ ...now, unsentNote: text }))} />
         </div>
         <div className="grid gap-4 lg:sticky lg:top-4">

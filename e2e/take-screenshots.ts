@@ -1,0 +1,62 @@
+import { mkdirSync } from "node:fs";
+import { test } from "@playwright/test";
+import type { HorseView } from "@still-pine/contract/http";
+import { startApplication, type Application } from "./application";
+import { daysAgo, fillHead, horseId } from "./pages";
+
+/** Takes the pictures of docs/screenshots from a fresh demo yard whose clock stands still. Run by bin/screenshots. */
+
+const FOLDER = new URL("../docs/screenshots/", import.meta.url).pathname;
+const NOW = "2026-05-20T18:00:00Z";
+let application: Application;
+
+test.beforeAll(async () => {
+  mkdirSync(FOLDER, { recursive: true });
+  application = await startApplication({ env: { STILLPINE_NOW: NOW } });
+});
+test.afterAll(() => application.stop());
+
+for (const [suffix, width, height, colorScheme] of [
+  ["", 1280, 800, "light"],
+  ["-phone-dusk", 390, 844, "dark"],
+] as const)
+  test.describe(suffix || "laptop", () => {
+    test.use({ viewport: { width, height }, colorScheme });
+
+    test("pictures", async ({ browser }) => {
+      const page = await browser.newPage({ baseURL: application.url, viewport: { width, height }, colorScheme, reducedMotion: "reduce" });
+      const shoot = async (name: string): Promise<void> => {
+        await page.waitForTimeout(600);
+        await page.screenshot({ path: `${FOLDER}${name}${suffix}.png` });
+      };
+      await page.goto("/");
+      await page.getByRole("list", { name: "Trail" }).first().waitFor();
+      await shoot("string");
+      const bracken = await horseId(page, "Bracken");
+      const plover = await horseId(page, "Plover");
+      await page.goto(`/horses/${bracken}`);
+      await page.getByRole("region", { name: "Steps" }).waitFor();
+      await shoot("horse");
+      await page.goto(`/horses/${plover}/steps/yield-hind`);
+      await page.getByRole("region", { name: "Reasons" }).waitFor();
+      await shoot("step");
+      await page.goto(`/write-up?horse=${plover}`);
+      await fillHead(page, { day: await daysAgo(page, 1), start: "09:00", end: "09:35" });
+      await page.getByText("Yields the hindquarters", { exact: true }).click();
+      for (const cell of [/^phase 1, hint; mood 1/, /^phase 1, hint; mood 1/, /^phase 0, thought; mood 1/, /^phase 1, hint; mood 3/]) await page.getByRole("button", { name: cell }).click();
+      await page.getByRole("group", { name: /Record an ask/ }).scrollIntoViewIfNeeded();
+      await shoot("write-up");
+      const { outings } = (await (await page.request.get(`/api/horses/${plover}`)).json()) as HorseView;
+      await page.evaluate(() => localStorage.removeItem("still-pine.drafts"));
+      await page.goto(`/horses/${plover}/outings/${outings[0]?.id}`);
+      await page.getByRole("list", { name: "Entries" }).waitFor();
+      if (suffix === "") {
+        await page.getByRole("button", { name: /^Correct:/ }).nth(1).click();
+        await page.getByRole("dialog").getByLabel("Mood").selectOption("2");
+        await page.getByRole("button", { name: "Save the correction" }).click();
+        await page.getByText(/mood to 2/).waitFor();
+      }
+      await shoot("outing");
+      await page.close();
+    });
+  });
