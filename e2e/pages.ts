@@ -23,7 +23,7 @@ export async function addHorse(page: Page, name: string): Promise<string> {
 }
 
 export async function fillHead(page: Page, head: { day?: string; start: string; end: string; place?: string; handler?: string }): Promise<void> {
-  if (head.day) await page.getByLabel("Day").fill(head.day);
+  if (head.day) await page.getByLabel("Day", { exact: true }).fill(head.day);
   await page.getByLabel("Start").fill(head.start);
   await page.getByLabel("End").fill(head.end);
   await page.getByRole("combobox", { name: "Place" }).fill(head.place ?? "Round pen");

@@ -122,7 +122,7 @@ export function findingInWords(finding: Finding, program: Program): string {
         ? `The last ${Number(need) === 1 ? "first ask of a day was" : "two first asks of a day were"} clean${side}.`
         : Number(need) === 1 && seen === 0
           ? `No first ask of a later outing yet${side}: nothing shows what stayed.`
-          : `${have} of the last ${plural(Number(need), "first ask")} of a day clean${side}; all are asked.`;
+          : `${have} of the last ${plural(Number(need), "first ask")} of a day ${have === 1 ? "was" : "were"} clean${side}; all must be.`;
     case "relaxed":
       return met
         ? `Quiet in the last two outings${side}.`

@@ -55,7 +55,7 @@ export function FeelSquare({ standard, onPress, counts, label }: FeelSquareProps
         onKeyDown={move}
         onClick={() => onPress(phase === null ? { mood } : { phase, mood })}
         className={clsx(
-          "relative flex min-h-12 min-w-12 cursor-pointer items-center justify-center rounded-md border text-lg font-bold hover:border-pine hover:bg-pine hover:text-on-pine active:scale-95",
+          "relative flex min-h-12 min-w-11 cursor-pointer items-center justify-center rounded-md border text-lg font-bold hover:border-ink active:bg-pine active:text-on-pine",
           isClean ? "border-pine bg-moss" : "border-line bg-sheet",
         )}
       >
@@ -80,28 +80,28 @@ export function FeelSquare({ standard, onPress, counts, label }: FeelSquareProps
 
   return (
     <div>
-      <div aria-hidden="true" className="mb-1 ml-20 flex justify-between text-sm italic text-faint">
+      <div aria-hidden="true" className="mb-1 ml-18 flex justify-between text-sm italic text-faint">
         <span>dull</span>
         <span>answers</span>
       </div>
       <div className="flex gap-2">
-        <div aria-hidden="true" className="grid w-18 grid-rows-5 gap-1.5 text-right text-sm text-faint">
+        <div aria-hidden="true" className="grid w-16 grid-rows-5 gap-1 sm:gap-1.5 text-right text-sm text-faint">
           {rows.map((mood) => (
             <span key={mood} className="self-center">
               {MOOD_WORDS[mood]}
             </span>
           ))}
         </div>
-        <div ref={grid} role="group" aria-label={label} className="grid flex-1 grid-cols-5 gap-1.5">
+        <div ref={grid} role="group" aria-label={label} className="grid flex-1 grid-cols-5 gap-1 sm:gap-1.5">
           {rows.flatMap((mood) => columns.map((phase) => cell(phase, mood)))}
         </div>
       </div>
-      <div aria-hidden="true" className="mt-1 ml-20 grid grid-cols-5 gap-1.5 text-center text-sm text-faint">
+      <div aria-hidden="true" className="mt-1 ml-18 grid grid-cols-5 gap-1 sm:gap-1.5 text-center text-sm text-faint">
         {HEAVY_TO_LIGHT.map((phase) => (
           <span key={phase}>{PHASE_WORDS[phase]}</span>
         ))}
       </div>
-      <div aria-hidden="true" className="ml-20 flex justify-between text-sm italic text-faint">
+      <div aria-hidden="true" className="ml-18 flex justify-between text-sm italic text-faint">
         <span>braced</span>
         <span>reacts</span>
       </div>

@@ -8,9 +8,9 @@ import { clsx } from "clsx";
  * heel to toe as its evidence grows. Each word has its own drawing, so that colour is never alone.
  */
 
-/** Wall of an unshod forefoot, toe up, with the bars turning in to the frog. */
-const WALL = "M20 2.5C30.5 2.5 37.5 10.5 37.5 22 37.5 30.5 35 37 31.5 41.5 29.8 43.6 27 43 26.2 40.5L20.9 23.5Q20 21 19.1 23.5L13.8 40.5C13 43 10.2 43.6 8.5 41.5 5 37 2.5 30.5 2.5 22 2.5 10.5 9.5 2.5 20 2.5Z";
-const FROG = "M20 28 24.3 41Q22.4 44.5 20 42.3 17.6 44.5 15.7 41Z";
+/** Ground surface of an unshod forefoot, toe up: the wall with its two heel bulbs, and the frog between the heels. */
+const WALL = "M20 2.5C30.5 2.5 37.5 10.5 37.5 22 37.5 31 34.6 38 30.2 42 27.6 44.3 23.4 44 20 41.4 16.6 44 12.4 44.3 9.8 42 5.4 38 2.5 31 2.5 22 2.5 10.5 9.5 2.5 20 2.5Z";
+const FROG = "M20 19.5 26.6 39.6Q23.2 42.6 20 39.9 16.8 42.6 13.4 39.6Z";
 const TOE = 2.5;
 const HEEL = 43.5;
 const EMPTY_SURE = 0.25;
@@ -49,11 +49,11 @@ export function Hoofprint({ print, name, size = 40 }: HoofprintProps) {
               </pattern>
             )}
             <g clipPath={`url(#${clip}-fill)`}>
-              <path d={WALL} fill={half.status === "rusty" ? `url(#${clip}-hatch)` : "currentColor"} opacity={half.status === "steady" || half.status === "rusty" ? 1 : 0.62} />
+              <path d={WALL} fill={half.status === "rusty" ? `url(#${clip}-hatch)` : "currentColor"} opacity={half.status === "steady" || half.status === "rusty" ? 0.82 : 0.5} />
             </g>
             <g clipPath={`url(#${clip})`} fill="none" stroke="currentColor">
-              <path d={WALL} strokeWidth={half.status === "untried" ? 1.6 : 2.4} strokeDasharray={half.status === "untried" ? "2.5 2.5" : half.status === "slipped" ? "7 3.5" : undefined} />
-              <path d={FROG} fill={half.status === "untried" ? "none" : "currentColor"} stroke="none" opacity="0.9" />
+              <path d={WALL} strokeWidth={half.status === "untried" ? 1.6 : 3} strokeDasharray={half.status === "untried" ? "2.5 2.5" : half.status === "slipped" ? "7 3.5" : undefined} />
+              {half.status === "untried" ? <path d={FROG} strokeWidth="1.2" strokeDasharray="2.5 2.5" /> : <path d={FROG} fill="currentColor" stroke="var(--sheet)" strokeWidth="2.2" />}
               {half.status === "slipped" && <path d={none ? "M5 14 35 30" : half.x === 0 ? "M4 15 17 27" : "M23 15 36 27"} strokeWidth="3.2" />}
             </g>
           </g>

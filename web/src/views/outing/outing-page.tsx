@@ -119,7 +119,7 @@ function Entry({ entry, timeZone, onCorrect, onStrike, onUndo }: EntryProps) {
           </ul>
         )}
       </div>
-      <div className="col-start-2 flex gap-2 sm:col-start-auto">
+      <div className="col-start-2 flex items-start gap-2 sm:col-start-auto">
         {!voided && (
           <>
             <button type="button" className="button button-small" onClick={onCorrect} aria-label={`Correct: ${words}`}>

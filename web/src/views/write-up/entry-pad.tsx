@@ -18,6 +18,13 @@ interface EntryPadProps {
   onNote: (text: string) => void;
 }
 
+const TABS = [
+  ["asks", "Asks"],
+  ["series", "Series"],
+  ["signs", "Signs"],
+  ["note", "Note"],
+  ["mishap", "Mishap"],
+] as const;
 const TAB = "min-h-11 cursor-pointer rounded-t-lg border border-transparent px-2.5 font-semibold sm:px-4 data-[state=active]:border-line data-[state=active]:border-b-sheet data-[state=active]:bg-sheet";
 
 /** Where entries are made: a step and a side, then one press an ask; series, signs, notes and mishaps beside it. */
@@ -33,21 +40,11 @@ export function EntryPad({ draft, program, print, onAdd, onNote }: EntryPadProps
     <section aria-label="Entries">
       <Tabs.Root defaultValue="asks">
         <Tabs.List aria-label="What to enter" className="-mb-px flex gap-0.5 sm:gap-1">
-          <Tabs.Trigger value="asks" className={TAB}>
-            Asks
-          </Tabs.Trigger>
-          <Tabs.Trigger value="series" className={TAB}>
-            Series
-          </Tabs.Trigger>
-          <Tabs.Trigger value="signs" className={TAB}>
-            Signs
-          </Tabs.Trigger>
-          <Tabs.Trigger value="note" className={TAB}>
-            Note
-          </Tabs.Trigger>
-          <Tabs.Trigger value="mishap" className={TAB}>
-            Mishap
-          </Tabs.Trigger>
+          {TABS.map(([value, label]) => (
+            <Tabs.Trigger key={value} value={value} className={TAB}>
+              {label}
+            </Tabs.Trigger>
+          ))}
         </Tabs.List>
         <div className="card rounded-tl-none">
           <Tabs.Content value="asks" className="grid gap-4">
