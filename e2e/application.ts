@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
 
-const START = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../server/dist/start.mjs");
+export const START = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../server/dist/start.mjs");
 
 export interface Application {
   url: string;

@@ -184,4 +184,9 @@ test("nothing typed is lost by a reload, a missing field or a server that is awa
   await expect(page.getByRole("heading", { name: "Clover: saved" })).toBeVisible();
   const record = (await (await page.request.get(`/api/horses/${id}/record`)).json()) as { outings: { events: unknown[] }[] };
   expect(record.outings.map((outing) => outing.events.length)).toEqual([2]);
+
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(page.getByRole("heading", { name: "Undone: every entry is struck out" })).toBeVisible();
+  await page.getByRole("link", { name: "The outing" }).click();
+  await expect(page.getByText("struck out,")).toHaveCount(2);
 });

@@ -1,9 +1,9 @@
-import { execFileSync, spawnSync } from "node:child_process";
-import { chmodSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { execFileSync, spawn, spawnSync } from "node:child_process";
+import { chmodSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createServer } from "node:net";
 import path from "node:path";
 import { expect, test } from "@playwright/test";
-import { processesOn, startApplication, throwAwayFolder } from "./application";
+import { processesOn, START, startApplication, throwAwayFolder } from "./application";
 
 const isRoot = process.getuid?.() === 0;
 const HORSE = { id: "kept", name: "Kept", foaled: "2022-01-01", foaledPrecision: "year", sex: "mare" };
@@ -41,6 +41,15 @@ test("a second start keeps the data, and Ctrl-C leaves no process", async () => 
   expect(horses.map((horse) => horse.name)).toEqual(["Kept"]);
   await second.stop();
   expect(processesOn(folder)).toEqual([]);
+});
+
+test("Ctrl-C while the database is still being made leaves no process, and the next start works", async () => {
+  const child = spawn(process.execPath, [START, "--empty"], { stdio: "ignore", env: { ...process.env, PORT: "0", STILLPINE_DATA: folder, DATABASE_URL: "" } });
+  await expect.poll(() => existsSync(path.join(folder, "running.json"))).toBe(true);
+  child.kill("SIGINT");
+  await new Promise((resolve) => child.on("exit", resolve));
+  expect(processesOn(folder)).toEqual([]);
+  expect(await refusal({ folder, args: ["--empty"] })).toBe("it started");
 });
 
 test("after a kill -9 of the program, and of everything, a start works and nothing saved is lost", async () => {

@@ -100,7 +100,8 @@ async function prepareDatabase(url: string, settings: Settings): Promise<void> {
 async function main(): Promise<void> {
   const settings = readSettings(process.argv.slice(2), process.env);
   let stopping = false;
-  let cluster: Cluster | undefined;
+  // Kept as a promise: Ctrl-C while the database is still starting waits for it and stops it too.
+  let cluster: Promise<Cluster> | undefined;
   let release: (() => void) | undefined;
   const server = createServer();
   const stop = async (code: number): Promise<void> => {
@@ -108,7 +109,10 @@ async function main(): Promise<void> {
     stopping = true;
     server.close();
     server.closeAllConnections();
-    await cluster?.stop();
+    await cluster?.then(
+      (running) => running.stop(),
+      () => undefined,
+    );
     release?.();
     process.exit(code);
   };
@@ -119,14 +123,16 @@ async function main(): Promise<void> {
     if (!settings.databaseUrl) {
       release = claimFolder(settings.folder, port);
       void tellOfNeighbour();
-      cluster = await startCluster(settings.folder);
+      cluster = startCluster(settings.folder);
     }
-    const url = settings.databaseUrl ?? cluster?.url ?? "";
+    const url = settings.databaseUrl ?? (await cluster)?.url ?? "";
     await prepareDatabase(url, settings);
     const webFolder = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../../web/dist");
     server.on("request", createApp({ db: createPool(url), webFolder, port: () => port, now: settings.now }));
     if (!stopping) process.stdout.write(`Still Pine is ready: http://127.0.0.1:${port}\n`);
   } catch (cause) {
+    // Whatever fails while everything is being stopped fails because of that.
+    if (stopping) return;
     const isDisk = (cause as { code?: string }).code === "53100";
     const line = cause instanceof Trouble ? cause.message : isDisk ? `The disk holding ${settings.folder} is full: free at least 200 MB there, or set STILLPINE_DATA to a folder on another disk.` : `Still Pine could not start: ${cause instanceof Error ? (cause.stack ?? cause.message) : String(cause)}`;
     process.stderr.write(`${line}\n`);

@@ -2,4 +2,4 @@ export * from "./record";
 export { parseEvent } from "./check-event";
 export { canonical, recordToText } from "./canonical";
 export { EVENT_SCHEMAS, idSchema, instantSchema, isKnownType, labelSchema, type KnownType } from "./events";
-export { problemInWords, problemsFrom, type InputProblem, type InputWarning } from "./problems";
+export { isTooDeep, LEVELS_MOST, problemInWords, problemsFrom, type InputProblem, type InputWarning } from "./problems";

@@ -75,3 +75,14 @@ function valueAt(input: unknown, path: Path): unknown {
   }
   return value;
 }
+
+/** Levels of lists and objects an input may have; deeper ones are nobody's record. */
+export const LEVELS_MOST = 64;
+
+/** Whether a value goes deeper than that. Looks no deeper itself. */
+export function isTooDeep(value: unknown, left: number = LEVELS_MOST): boolean {
+  if (typeof value !== "object" || value === null) return false;
+  if (left === 0) return true;
+  for (const key in value) if (isTooDeep((value as Record<string, unknown>)[key], left - 1)) return true;
+  return false;
+}

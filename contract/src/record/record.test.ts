@@ -93,6 +93,11 @@ describe("a broken record names the place and what was expected", () => {
     expect(parsed.ok && parsed.record.outings[0]?.events).toHaveLength(1);
   });
 
+  it("one that goes a hundred thousand levels deep", () => {
+    const deep = JSON.parse(`${"[".repeat(100_000)}${"]".repeat(100_000)}`) as unknown;
+    expect(problemsOf(changed(["horse", "extra"], deep))).toEqual([": at most 64 levels of lists and objects; more"]);
+  });
+
   it("what is no object at all", () => {
     for (const input of [null, 3, "x", []]) expect(problemsOf(input).length).toBeGreaterThan(0);
   });

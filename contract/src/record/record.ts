@@ -13,7 +13,7 @@ import { findProgram, loosePenStart, nearestStep, PROGRAMS, type Program } from 
 import { canonical } from "./canonical";
 import { parseEvent } from "./check-event";
 import { EVENT_SCHEMAS, idSchema, instantSchema, isKnownType, labelSchema, unknownEventSchema } from "./events";
-import { pathInWords, problemsFrom, shown, type InputProblem, type InputWarning } from "./problems";
+import { isTooDeep, LEVELS_MOST, pathInWords, problemsFrom, shown, type InputProblem, type InputWarning } from "./problems";
 
 export const RECORD_FORMAT = "still-pine/horse-record";
 export const RECORD_VERSION = 1;
@@ -80,6 +80,7 @@ export type ParsedRecord =
  * @param now ISO 8601; events later than this are kept with a warning, more than a day later refused
  */
 export function parseRecord(input: unknown, now: string): ParsedRecord {
+  if (isTooDeep(input)) return { ok: false, problems: [{ path: "", expected: `at most ${LEVELS_MOST} levels of lists and objects`, found: "more" }] };
   const head = shell.safeParse(input);
   const problems: InputProblem[] = head.success ? [] : problemsFrom(head.error, input);
   if (!head.success && (typeof input !== "object" || input === null || problems.some((one) => one.path === "format")))

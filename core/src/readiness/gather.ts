@@ -125,12 +125,10 @@ function freshenUnder(under: StepState, side: SideState["side"], day: Day): void
 /** After an outing that asked something: which sides are steady for the first time? Needs stand before what rests on them, so one pass is enough. */
 function settle(states: StepState[], numbers: JudgeNumbers, day: Day, index: number): void {
   for (const state of states) {
-    for (const side of state.sides) {
-      if (side.steadyAfter !== null || side.evidence.asked === 0) continue;
-      if (!stands(side, numbers) || side.evidence.isCheckDue(day)) continue;
-      if (!state.needs.every((need) => need.some((one) => stepStatus(one, numbers, day) === "steady"))) continue;
-      side.steadyAfter = index;
-    }
+    const open = state.sides.filter((side) => side.steadyAfter === null && side.evidence.asked > 0);
+    // What it rests on first: it is known, while measuring a side costs.
+    if (open.length === 0 || !state.needs.every((need) => need.some((one) => stepStatus(one, numbers, day) === "steady"))) continue;
+    for (const side of open) if (stands(side, numbers) && !side.evidence.isCheckDue(day)) side.steadyAfter = index;
   }
 }
 

@@ -12,7 +12,7 @@ const correction = (id: string, replaces: string, change: Partial<CorrectionEven
   ...change,
 });
 
-function counted(...corrections: CorrectionEvent[]): RecordEvent[] {
+function counted(...corrections: CorrectionEvent[]): readonly RecordEvent[] {
   const record: HorseRecord = shortRecord([[0, "flex near 1g1 2g2"]]);
   record.outings[0]?.events.push(...corrections);
   return foldRecord(record).outings[0]?.events ?? [];

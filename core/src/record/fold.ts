@@ -12,9 +12,9 @@ export interface FoldedOuting {
   /** The yard's day on which it began; all its asks belong to that day. */
   day: Day;
   /** What counts, corrections applied, in effective order, each once. */
-  events: RecordEvent[];
+  events: readonly RecordEvent[];
   /** Everything that was ever recorded, corrections included, in effective order. */
-  history: RecordEvent[];
+  history: readonly RecordEvent[];
 }
 
 export interface FoldedRecord {
@@ -65,7 +65,7 @@ function mergeOutings(outings: readonly Outing[]): Outing[] {
   return [...byId.values()];
 }
 
-function standing(history: RecordEvent[], corrections: Corrections): RecordEvent[] {
+function standing(history: readonly RecordEvent[], corrections: Corrections): RecordEvent[] {
   const events: RecordEvent[] = [];
   for (const event of history) {
     if (isCorrection(event)) continue;
@@ -89,7 +89,7 @@ function lessClean(a: AskEvent, b: AskEvent): AskEvent {
 }
 
 /** One ask seen by two devices within three seconds counts once, as the less clean of the two. */
-function countPairsOnce(events: RecordEvent[], pairs: [string, string][]): RecordEvent[] {
+function countPairsOnce(events: readonly RecordEvent[], pairs: [string, string][]): readonly RecordEvent[] {
   const devices = new Set<string>();
   for (const event of events) if (event.device !== undefined) devices.add(event.device);
   if (devices.size < 2) return events;

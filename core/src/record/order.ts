@@ -25,7 +25,7 @@ export function compareEvents(a: RecordEvent, b: RecordEvent): number {
  * The events of one outing in effective order, each once. A device's clock may jump back; within one device the count
  * decides, so an event is never placed before that device's previous one. What was written up later keeps its own time.
  */
-export function orderEvents(events: readonly RecordEvent[]): RecordEvent[] {
+export function orderEvents(events: readonly RecordEvent[]): readonly RecordEvent[] {
   let previous: RecordEvent | undefined;
   let sorted = true;
   let counted = false;
@@ -34,7 +34,7 @@ export function orderEvents(events: readonly RecordEvent[]): RecordEvent[] {
     if (event.seq !== undefined && event.device !== undefined && event.recordedAt === undefined) counted = true;
     previous = event;
   }
-  const once = sorted ? [...events] : dropRepeats([...events].toSorted(compareEvents));
+  const once = sorted ? events : dropRepeats(events.toSorted(compareEvents));
   return counted ? byDeviceCount(once) : once;
 }
 
@@ -42,7 +42,7 @@ function dropRepeats(sorted: RecordEvent[]): RecordEvent[] {
   return sorted.filter((event, index) => index === 0 || event.id !== sorted[index - 1]?.id);
 }
 
-function byDeviceCount(events: RecordEvent[]): RecordEvent[] {
+function byDeviceCount(events: readonly RecordEvent[]): RecordEvent[] {
   const effective = new Map<RecordEvent, number>();
   const latest = new Map<string, number>();
   for (const event of events.toSorted((a, b) => (a.seq ?? 0) - (b.seq ?? 0) || compareEvents(a, b))) {

@@ -74,6 +74,8 @@ describe("events", () => {
     const note = (id: string, text: string, more: object = {}) => ({ id, at: NOW, type: "note", text, ...more });
     const answer = await send("o1", note("n1", "a\0b"), note("n2", "\ud800"), note("n3", "fine", { extra: { deep: ["\0"] } }), note("n4", "ok"));
     expect(resultsOf(answer)).toEqual(["refused", "refused", "refused", "stored"]);
+    const deep = JSON.parse(`${"[".repeat(500)}${"]".repeat(500)}`) as unknown;
+    expect((await send("o1", note("n6", "deep", { extra: deep }))).body.errors[0].expected).toContain("at most 64 levels");
     expect((await send("o1", note("n5", "old", { at: "0000-01-01T00:00:00Z" }))).status).toBe(422);
   });
 

@@ -1,5 +1,5 @@
 import type { Pool, PoolClient } from "pg";
-import { canonical, parseEvent, problemInWords, type InputProblem } from "@still-pine/contract/record";
+import { canonical, isTooDeep, LEVELS_MOST, parseEvent, problemInWords, type InputProblem } from "@still-pine/contract/record";
 import type { EventResult } from "@still-pine/contract/http";
 import { isCorrection, resolveCorrections, type RecordEvent } from "@still-pine/core/record";
 import { findProgram, loosePenStart, type Program } from "@still-pine/core/programs";
@@ -35,6 +35,10 @@ export async function take(client: PoolClient, yardId: string, offered: readonly
     const path = ["events", index, "event"];
     if (!program) {
       refused.set(index, [{ path: `events[${index}].horse`, expected: "a horse of this yard", found: horse }]);
+      return null;
+    }
+    if (isTooDeep(event)) {
+      refused.set(index, [{ path: `events[${index}].event`, expected: `at most ${LEVELS_MOST} levels of lists and objects`, found: "more" }]);
       return null;
     }
     const parsed = parseEvent(event, path, program);
