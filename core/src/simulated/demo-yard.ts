@@ -89,6 +89,8 @@ const PLANS: readonly Plan[] = [
   },
 ];
 
+const ID_SEEDS = 1000;
+
 /** Steps at which the horse that reacts is worried: she answers, and tight. */
 const REACTS = { horse: "Plover", steps: ["yield-hind"], share: 0.85 } as const;
 
@@ -103,16 +105,19 @@ export function buildDemoYard(today: Day, newId: (msecs: number, random: Random)
 
 function buildRecord(plan: Plan, today: Day, newId: (msecs: number, random: Random) => string): HorseRecord {
   const random = randomFrom(plan.seed);
+  // Ids draw from a source of their own, so that how they are made changes nothing in the horse.
+  const ids = randomFrom(plan.seed + ID_SEEDS);
+  const makeId = (msecs: number): string => newId(msecs, ids);
   const foaled = addDays(today, -Math.round(plan.horse.monthsOld * 30.44));
   const { monthsOld: _months, ...horse } = plan.horse;
   const firstDay = Date.parse(`${addDays(today, -20)}T08:00:00Z`);
   const pony = new SimulatedHorse(plan.nature, random);
   return {
     yard: { timeZone: DEMO_YARD.timeZone },
-    horse: { id: newId(firstDay, random), ...horse, foaled },
+    horse: { id: makeId(firstDay), ...horse, foaled },
     program: { id: loosePenStart.id },
     horseEvents: [],
-    outings: plan.days.map((day) => buildOuting(plan, pony, day, today, random, newId)),
+    outings: plan.days.map((day) => buildOuting(plan, pony, day, today, random, makeId)),
   };
 }
 
@@ -122,13 +127,13 @@ function buildOuting(
   { daysAgo, steps }: Plan["days"][number],
   today: Day,
   random: Random,
-  newId: (msecs: number, random: Random) => string,
+  makeId: (msecs: number) => string,
 ): Outing {
   const start = Date.parse(`${addDays(today, -daysAgo)}T09:00:00Z`) + Math.floor(random() * 80) * 60_000;
   let at = start + 60_000;
   const stamp = (): { id: string; at: string } => {
     at += 15_000 + Math.floor(random() * 20_000);
-    return { id: newId(at, random), at: new Date(at).toISOString() };
+    return { id: makeId(at), at: new Date(at).toISOString() };
   };
   const events: RecordEvent[] = [];
   const known = steps.flatMap((id) => loosePenStart.steps.find((step) => step.id === id) ?? []);
@@ -141,7 +146,7 @@ function buildOuting(
   const note = plan.notes[daysAgo];
   if (note) events.push({ ...stamp(), type: "note", text: note });
   return {
-    id: newId(start, random),
+    id: makeId(start),
     startedAt: new Date(start).toISOString(),
     endedAt: new Date(Math.max(at + 60_000, start + plan.minutes * 60_000)).toISOString(),
     place: random() < 0.8 ? "Round pen" : "Top yard",

@@ -1,0 +1,146 @@
+import { describe, expect, it } from "vitest";
+import { loosePenStart, type Standard } from "../programs";
+import type { AskEvent, SeriesEvent } from "../record";
+import { cleanInSeries, isFirstOfSeriesClean, worthOfAsk } from "./classify";
+import { SideEvidence } from "./side-evidence";
+
+const STANDARD: Standard = { phase: 1, mood: 1, dose: { amount: 3, unit: "seconds" } };
+const NO_PHASE: Standard = { phase: null, mood: 1, dose: null };
+let count = 0;
+const ask = (more: Partial<AskEvent> = {}): AskEvent => ({
+  id: `e${(count += 1)}`,
+  at: "2026-01-10T10:00:00Z",
+  type: "ask",
+  step: "flex",
+  side: "near",
+  phase: 1,
+  answer: "gave",
+  mood: 1,
+  ...more,
+});
+const series = (more: Partial<SeriesEvent> = {}): SeriesEvent => ({
+  id: `s${(count += 1)}`,
+  at: "2026-01-10T10:00:00Z",
+  type: "series",
+  step: "flex",
+  side: "near",
+  count: 6,
+  clean: 6,
+  first: "gave",
+  worst: "gave",
+  phase: 1,
+  mood: 1,
+  ...more,
+});
+
+describe("what one ask is worth", () => {
+  it.each<[Partial<AskEvent>, string]>([
+    [{}, "clean"],
+    [{ phase: 0, mood: 0 }, "clean"],
+    [{ phase: 2 }, "miss"],
+    [{ mood: 2 }, "miss"],
+    [{ answer: "tried" }, "miss"],
+    [{ answer: "none", mood: undefined }, "miss"],
+    [{ answer: "against", mood: undefined }, "miss"],
+    [{ answer: "neutral" }, "neutral"],
+    [{ answer: "neutral", asked: 1 }, "neutral"],
+    [{ asked: 2 }, "practice"],
+    [{ asked: 2, answer: "against" }, "practice"],
+    [{ asked: 3 }, "clean"],
+    [{ asked: 9, dose: 2 }, "miss"],
+    [{ dose: 2.9 }, "miss"],
+    [{ dose: 3 }, "clean"],
+    [{ after: "bolted" }, "miss"],
+    [{ after: "jumped" }, "clean"],
+    [{ mood: undefined }, "miss"],
+    [{ phase: undefined }, "miss"],
+  ])("%j is %s", (more, worth) => {
+    expect(worthOfAsk(ask(more), STANDARD)).toBe(worth);
+  });
+
+  it("has no phase and no dose where the step has none", () => {
+    expect(worthOfAsk(ask({ phase: 4 }), NO_PHASE)).toBe("clean");
+    expect(worthOfAsk(ask({ phase: undefined, asked: 1, dose: 0 }), NO_PHASE)).toBe("clean");
+  });
+});
+
+describe("a remembered series", () => {
+  it.each<[Partial<SeriesEvent>, number, boolean | null]>([
+    [{}, 6, true],
+    [{ clean: 4 }, 4, true],
+    [{ phase: 2 }, 0, false],
+    [{ mood: 3 }, 0, false],
+    [{ worst: "against" }, 5, true],
+    [{ first: "none", worst: "none" }, 5, false],
+    [{ first: "neutral" }, 6, null],
+    [{ clean: 0, mood: undefined }, 0, false],
+  ])("%j has %d clean", (more, clean, first) => {
+    expect(cleanInSeries(series(more), STANDARD)).toBe(clean);
+    expect(isFirstOfSeriesClean(series(more), STANDARD)).toBe(first);
+  });
+});
+
+describe("the evidence of a side", () => {
+  const evidenceOf = (...outings: AskEvent[][]): SideEvidence => {
+    const side = new SideEvidence(STANDARD, loosePenStart.judge);
+    outings.forEach((asks, index) => {
+      for (const one of asks) side.ask(one, index, `2026-01-${10 + index}`, index > 0);
+      side.close([]);
+    });
+    return side;
+  };
+  const clean = (n: number): AskEvent[] => Array.from({ length: n }, () => ask());
+
+  it("weighs asks by those of later outings only: 0.8 for each three", () => {
+    const side = evidenceOf(clean(3), clean(3), clean(6));
+    expect(side.weightClean).toBeCloseTo(3 * 0.8 ** 3 + 3 * 0.8 ** 2 + 6, 10);
+    expect(side.keptOf(0)).toBeCloseTo(0.8 ** 3, 10);
+    expect(side.keptOf(2)).toBe(1);
+  });
+
+  it("settles at about fourteen effective asks", () => {
+    const side = evidenceOf(...Array.from({ length: 150 }, () => clean(1)));
+    expect(side.weightClean).toBeCloseTo(1 / (1 - 0.8 ** (1 / 3)), 2);
+  });
+
+  it("a lucky answer proven in a later outing weighs as if it had counted from the start", () => {
+    const late = evidenceOf(clean(3), [ask({ answer: "none" }), ask()], [ask()]);
+    const plain = evidenceOf(clean(3), [ask({ answer: "tried" }), ask()], [ask()]);
+    expect([late.weightClean, late.weightNot]).toEqual([plain.weightClean, plain.weightNot]);
+    expect([late.days, late.cleanDays, late.lucky()]).toEqual([3, 3, []]);
+  });
+
+  it("knows the usual phase as the heavier middle one of the last two outings", () => {
+    expect(evidenceOf([ask({ phase: 4 }), ask({ phase: 4 })], [ask({ phase: 0 }), ask({ phase: 2 })], [ask()]).usualPhase()).toBe(1);
+    expect(evidenceOf([ask({ phase: 0 }), ask({ phase: 3 })]).usualPhase()).toBe(3);
+    expect(evidenceOf([ask({ answer: "none" })]).usualPhase()).toBeNull();
+  });
+
+  it("names a corner of the feel square from three answers that are half of them", () => {
+    const tight = (n: number): AskEvent[] => Array.from({ length: n }, () => ask({ mood: 3 }));
+    expect(evidenceOf([...tight(2), ...clean(1)]).corner("reacts")).toEqual([]);
+    expect(evidenceOf([...tight(3), ...clean(3)]).corner("reacts")).toHaveLength(3);
+    expect(evidenceOf([...tight(3), ...clean(4)]).corner("reacts")).toEqual([]);
+    expect(evidenceOf(tight(3), clean(1), clean(1)).corner("reacts")).toEqual([]);
+  });
+
+  it("can be forked and tried on without changing", () => {
+    const side = evidenceOf(clean(3), [ask({ answer: "none" }), ask()]);
+    const before = [side.weightClean, side.weightNot, side.days, side.lucky().length, side.sure()];
+    const copy = side.fork();
+    copy.ask(ask(), 5, "2026-01-20", true);
+    copy.close([]);
+    expect([side.weightClean, side.weightNot, side.days, side.lucky().length, side.sure()]).toEqual(before);
+    expect([copy.days, copy.lucky()]).toEqual([3, []]);
+  });
+
+  it("never calls a side surely ruled out that could be sure (the bound against the exact value)", () => {
+    for (let good = 0; good < 15; good += 0.5)
+      for (let bad = 0; bad < 5; bad += 0.25) {
+        const side = new SideEvidence(STANDARD, loosePenStart.judge);
+        side.weightClean = good;
+        side.weightNot = bad;
+        if (side.sure() >= 0.8) expect([good, bad, side.mayBeSure()]).toEqual([good, bad, true]);
+      }
+  });
+});
