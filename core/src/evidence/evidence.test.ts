@@ -135,12 +135,14 @@ describe("the evidence of a side", () => {
   });
 
   it("never calls a side surely ruled out that could be sure (the bound against the exact value)", () => {
+    const wronged: [number, number][] = [];
     for (let good = 0; good < 15; good += 0.5)
       for (let bad = 0; bad < 5; bad += 0.25) {
         const side = new SideEvidence(STANDARD, loosePenStart.judge);
         side.weightClean = good;
         side.weightNot = bad;
-        if (side.sure() >= 0.8) expect([good, bad, side.mayBeSure()]).toEqual([good, bad, true]);
+        if (side.sure() >= 0.8 && !side.mayBeSure()) wronged.push([good, bad]);
       }
+    expect(wronged).toEqual([]);
   });
 });
