@@ -124,6 +124,18 @@ describe("the evidence of a side", () => {
     expect(evidenceOf(tight(3), clean(1), clean(1)).corner("reacts")).toEqual([]);
   });
 
+  it("takes a remembered series into the feel at its half", () => {
+    const dull = new SideEvidence(STANDARD, loosePenStart.judge);
+    const six = series({ phase: 3, mood: 0, clean: 0 });
+    dull.series(six, 0, "2026-01-10", false);
+    dull.close([]);
+    expect([dull.corner("dull"), dull.usualPhase()]).toEqual([[six.id], 3]);
+    const four = new SideEvidence(STANDARD, loosePenStart.judge);
+    four.series(series({ count: 4, clean: 0, phase: 3, mood: 0 }), 0, "2026-01-10", false);
+    four.close([]);
+    expect(four.corner("dull")).toEqual([]);
+  });
+
   it("can be forked and tried on without changing", () => {
     const side = evidenceOf(clean(3), [ask({ answer: "none" }), ask()]);
     const before = [side.weightClean, side.weightNot, side.days, side.lucky().length, side.sure()];

@@ -105,7 +105,7 @@ export class SideEvidence {
     if (worth === "neutral" || worth === "practice") return;
 
     const isClean = worth === "clean";
-    this.noteFeel(visit, event);
+    if (event.answer === "gave") this.noteFeel(visit, event, 1);
     this.noteCold(visit, entry, isClean, stepWorkedBefore);
     this.testLucky(this.standard.phase === null ? undefined : event.phase, isClean);
     visit.counted = true;
@@ -132,6 +132,7 @@ export class SideEvidence {
       this.noteCold(visit, entry, firstClean, stepWorkedBefore);
       this.testLucky(this.standard.phase === null ? undefined : event.phase, firstClean);
     }
+    if (clean > 0 || event.first === "gave") this.noteFeel(visit, event, Math.floor(event.count * this.numbers.seriesWeight));
     visit.counted = true;
     entry.clean = clean * this.numbers.seriesWeight;
     entry.not = (event.count - clean) * this.numbers.seriesWeight;
@@ -215,7 +216,7 @@ export class SideEvidence {
     const gave = recent.reduce((sum, visit) => sum + visit.gave, 0);
     const pick = { reacts: "lightTight", dull: "heavyLoose", braced: "heavyTight" } as const;
     const ids = recent.flatMap((visit) => visit[pick[corner]]);
-    return ids.length >= CORNER_AT_LEAST && ids.length >= gave * CORNER_SHARE ? ids : [];
+    return ids.length >= CORNER_AT_LEAST && ids.length >= gave * CORNER_SHARE ? [...new Set(ids)] : [];
   }
 
   /** Good answers right after a miss that have not been tested yet. */
@@ -284,20 +285,16 @@ export class SideEvidence {
     this.colds.push({ id: entry.event.id, clean });
   }
 
-  private noteFeel(visit: Visit, event: AskEvent): void {
-    if (event.answer !== "gave" || event.mood === undefined) return;
-    visit.gave += 1;
-    const { phase: most, mood } = this.standard;
-    const { phase } = event;
-    if (most !== null && phase !== undefined) {
-      const counts = visit.gavePhases === NO_PHASES ? [...NO_PHASES] : (visit.gavePhases as number[]);
-      counts[phase] = (counts[phase] ?? 0) + 1;
-      visit.gavePhases = counts;
-    }
+  /** Where answers that were given lie on the feel square; a series lies there as many times as it counts. */
+  private noteFeel(visit: Visit, { id, phase, mood }: AskEvent | SeriesEvent, times: number): void {
+    if (mood === undefined || times === 0) return;
+    visit.gave += times;
+    const { phase: most, mood: quiet } = this.standard;
+    if (most !== null && phase !== undefined)
+      visit.gavePhases = visit.gavePhases.map((n, index) => (index === phase ? n + times : n));
     const isHeavy = most !== null && phase !== undefined && phase > most;
-    if (event.mood >= TIGHT && isHeavy) visit.heavyTight = [...visit.heavyTight, event.id];
-    else if (event.mood >= TIGHT) visit.lightTight = [...visit.lightTight, event.id];
-    else if (isHeavy && event.mood <= mood) visit.heavyLoose = [...visit.heavyLoose, event.id];
+    const corner = mood >= TIGHT ? (isHeavy ? "heavyTight" : "lightTight") : isHeavy && mood <= quiet ? "heavyLoose" : null;
+    if (corner) visit[corner] = [...visit[corner], ...Array.from({ length: times }, () => id)];
   }
 
   /** The next ask at the same or a lighter phase proves a lucky answer, or lays it aside. */
