@@ -12,7 +12,9 @@ export default defineConfig({
   ],
   test: {
     include: ["{core,contract,server,web,bench}/**/*.test.{ts,tsx}"],
-    reporters: process.env["UNIT_REPORT"] ? ["default", ["json", { outputFile: process.env["UNIT_REPORT"] }]] : ["default"],
+    reporters: process.env["UNIT_REPORT"]
+      ? ["default", ["json", { outputFile: process.env["UNIT_REPORT"] }]]
+      : ["default"],
     testTimeout: 30_000,
     hookTimeout: 60_000,
     maxWorkers: 2,

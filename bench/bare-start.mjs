@@ -7,7 +7,10 @@ import pg from "pg";
 
 const [, , cluster, passwordFile] = process.argv;
 const bin = `/usr/lib/postgresql/${readdirSync("/usr/lib/postgresql").at(-1)}/bin/pg_ctl`;
-const as = (...words) => (process.getuid() === 0 ? spawnSync("setpriv", ["--reuid=postgres", "--regid=postgres", "--init-groups", ...words], { cwd: "/" }) : spawnSync(words[0], words.slice(1)));
+const as = (...words) =>
+  process.getuid() === 0
+    ? spawnSync("setpriv", ["--reuid=postgres", "--regid=postgres", "--init-groups", ...words], { cwd: "/" })
+    : spawnSync(words[0], words.slice(1));
 
 const port = await new Promise((resolve) => {
   const probe = createServer().listen(0, "127.0.0.1", () => {
@@ -15,9 +18,23 @@ const port = await new Promise((resolve) => {
     probe.close(() => resolve(port));
   });
 });
-as(bin, "start", "--no-wait", "--silent", `--pgdata=${cluster}`, "--log=/dev/null", `--options=-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''`);
+as(
+  bin,
+  "start",
+  "--no-wait",
+  "--silent",
+  `--pgdata=${cluster}`,
+  "--log=/dev/null",
+  `--options=-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''`,
+);
 for (;;) {
-  const client = new pg.Client({ host: "127.0.0.1", port, user: "still_pine", password: readFileSync(passwordFile, "utf8").trim(), database: "still_pine" });
+  const client = new pg.Client({
+    host: "127.0.0.1",
+    port,
+    user: "still_pine",
+    password: readFileSync(passwordFile, "utf8").trim(),
+    database: "still_pine",
+  });
   client.on("error", () => undefined);
   try {
     await client.connect();

@@ -37,11 +37,17 @@ async function timed(work) {
 
 function report(what, floor, measured, atLeast, ratio, limit) {
   rows.push({ what, floor, measured, atLeast, ratio, limit });
-  console.log(`${ratio <= limit ? "ok  " : "OVER"} ${what}: ${measured} against ${atLeast} (${floor}) = ${ratio.toFixed(2)}, at most ${limit}`);
+  console.log(
+    `${ratio <= limit ? "ok  " : "OVER"} ${what}: ${measured} against ${atLeast} (${floor}) = ${ratio.toFixed(2)}, at most ${limit}`,
+  );
 }
 
 async function core() {
-  const build = await rolldown({ input: path.join(root, "bench/core-entry.ts"), logLevel: "silent", resolve: { mainFields: ["module", "main"] } });
+  const build = await rolldown({
+    input: path.join(root, "bench/core-entry.ts"),
+    logLevel: "silent",
+    resolve: { mainFields: ["module", "main"] },
+  });
   const file = path.join(scratch, "core.mjs");
   await build.write({ file, format: "esm" });
   return import(pathToFileURL(file).href);
@@ -68,7 +74,11 @@ async function assessing() {
     const { status } = spawnSync(command, args, { stdio: "ignore" });
     if (status !== 0) throw new Error(`${command} ended with ${status}`);
   };
-  const [assess, node, ratio] = await inTurn(15, () => run(path.join(root, "bin/assess"), [file]), () => run(process.execPath, ["-e", "0"]));
+  const [assess, node, ratio] = await inTurn(
+    15,
+    () => run(path.join(root, "bin/assess"), [file]),
+    () => run(process.execPath, ["-e", "0"]),
+  );
   report("bin/assess on ten outings, whole process", "node -e 0", ms(assess), ms(node), ratio, 2.5);
 }
 
@@ -97,7 +107,13 @@ async function starting() {
   const env = { STILLPINE_DATA: folder, PORT: "0", DATABASE_URL: "" };
   const ours = () => untilLine(path.join(root, "bin/start"), [], env, "Still Pine is ready");
   await ours();
-  const bare = () => untilLine(process.execPath, [path.join(root, "bench/bare-start.mjs"), path.join(folder, "cluster"), path.join(folder, "password")], {}, "bare is ready");
+  const bare = () =>
+    untilLine(
+      process.execPath,
+      [path.join(root, "bench/bare-start.mjs"), path.join(folder, "cluster"), path.join(folder, "password")],
+      {},
+      "bare is ready",
+    );
   const a = [];
   const b = [];
   for (let run = 0; run < 6; run += 1) {
@@ -106,13 +122,27 @@ async function starting() {
     a.push(pair[0]);
     b.push(pair[1]);
   }
-  report("second bin/start to the ready line", "PostgreSQL and a bare Express alone", ms(median(a)), ms(median(b)), median(a.map((value, index) => value / b[index])), 2.5);
+  report(
+    "second bin/start to the ready line",
+    "PostgreSQL and a bare Express alone",
+    ms(median(a)),
+    ms(median(b)),
+    median(a.map((value, index) => value / b[index])),
+    2.5,
+  );
 }
 
 async function loading() {
   const { ours, floor } = await firstLoad(root, scratch);
   const kb = (bytes) => `${(bytes / 1024).toFixed(1)} KB`;
-  report("first load of the String, bytes over the wire", "a page that only loads the libraries and fonts", kb(ours), kb(floor), ours / floor, 1.3);
+  report(
+    "first load of the String, bytes over the wire",
+    "a page that only loads the libraries and fonts",
+    kb(ours),
+    kb(floor),
+    ours / floor,
+    1.3,
+  );
 }
 
 try {
@@ -120,7 +150,10 @@ try {
   await assessing();
   await starting();
   await loading();
-  const table = rows.map(({ what, floor, measured, atLeast, ratio, limit }) => `| ${what} | ${measured} | ${floor}: ${atLeast} | ${ratio.toFixed(2)} | ${limit} |`);
+  const table = rows.map(
+    ({ what, floor, measured, atLeast, ratio, limit }) =>
+      `| ${what} | ${measured} | ${floor}: ${atLeast} | ${ratio.toFixed(2)} | ${limit} |`,
+  );
   writeFileSync(
     path.join(root, "docs/performance.md"),
     `# Performance

@@ -8,7 +8,14 @@ import { chromium } from "@playwright/test";
 import tailwind from "@tailwindcss/vite";
 import { build } from "vite";
 
-const FLAGS = ["--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"];
+const FLAGS = [
+  "--disable-gpu",
+  "--disable-quic",
+  "--no-first-run",
+  "--disable-background-networking",
+  "--disable-component-update",
+  "--disable-sync",
+];
 
 /** Everything the String loads that is not Still Pine's own. */
 const LIBRARIES = `
@@ -69,18 +76,38 @@ function serve(folder) {
 export async function firstLoad(root, scratch) {
   const source = path.join(root, ".cache/bench-libraries");
   mkdirSync(source, { recursive: true });
-  writeFileSync(path.join(source, "index.html"), '<!doctype html><title>libraries</title><div id="root"></div><script type="module" src="./main.js"></script>');
+  writeFileSync(
+    path.join(source, "index.html"),
+    '<!doctype html><title>libraries</title><div id="root"></div><script type="module" src="./main.js"></script>',
+  );
   writeFileSync(path.join(source, "main.js"), LIBRARIES);
   const outDir = path.join(scratch, "libraries");
-  await build({ root: source, configFile: false, logLevel: "error", plugins: [tailwind()], build: { outDir, target: "es2022", modulePreload: { polyfill: false } } });
+  await build({
+    root: source,
+    configFile: false,
+    logLevel: "error",
+    plugins: [tailwind()],
+    build: { outDir, target: "es2022", modulePreload: { polyfill: false } },
+  });
   const server = await serve(outDir);
   const folder = path.join(scratch, "first-load");
   mkdirSync(folder);
-  const application = spawn(process.execPath, [path.join(root, "server/dist/start.mjs")], { env: { ...process.env, STILLPINE_DATA: folder, PORT: "0", DATABASE_URL: "" }, stdio: ["ignore", "pipe", "inherit"] });
-  const url = await new Promise((resolve) => application.stdout.on("data", (chunk) => /ready: (\S+)/.test(chunk) && resolve(/ready: (\S+)/.exec(chunk)[1])));
-  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium", args: process.getuid() === 0 ? [...FLAGS, "--no-sandbox"] : FLAGS });
+  const application = spawn(process.execPath, [path.join(root, "server/dist/start.mjs")], {
+    env: { ...process.env, STILLPINE_DATA: folder, PORT: "0", DATABASE_URL: "" },
+    stdio: ["ignore", "pipe", "inherit"],
+  });
+  const url = await new Promise((resolve) =>
+    application.stdout.on("data", (chunk) => /ready: (\S+)/.test(chunk) && resolve(/ready: (\S+)/.exec(chunk)[1])),
+  );
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+    args: process.getuid() === 0 ? [...FLAGS, "--no-sandbox"] : FLAGS,
+  });
   try {
-    return { ours: await bytesOf(browser, url), floor: await bytesOf(browser, `http://127.0.0.1:${server.address().port}/`) };
+    return {
+      ours: await bytesOf(browser, url),
+      floor: await bytesOf(browser, `http://127.0.0.1:${server.address().port}/`),
+    };
   } finally {
     await browser.close();
     server.close();

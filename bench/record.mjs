@@ -1,5 +1,16 @@
 // A large record for the benchmarks: one horse, seeded, asks spread over all steps and sides.
-const STEPS = ["share-space", "catch-rope", "first-touch", "head-rub", "swap-sides", "body-rub", "halter-on", "give-halter", "yield-hind", "flex"];
+const STEPS = [
+  "share-space",
+  "catch-rope",
+  "first-touch",
+  "head-rub",
+  "swap-sides",
+  "body-rub",
+  "halter-on",
+  "give-halter",
+  "yield-hind",
+  "flex",
+];
 const PHASED = new Set(["swap-sides", "give-halter", "yield-hind", "flex"]);
 
 /** A small seeded source of numbers (Park and Miller's minimal standard generator, CACM 31, 1988). */
@@ -30,7 +41,14 @@ export function largeRecord({ asks, perOuting = 40, seed = 7 }) {
         mood: random() < 0.9 ? 1 : 2,
       });
     }
-    outings.push({ id: `outing-${day}`, startedAt: new Date(at).toISOString(), endedAt: new Date(at + 3_600_000).toISOString(), place: "Round pen", handler: "A", events });
+    outings.push({
+      id: `outing-${day}`,
+      startedAt: new Date(at).toISOString(),
+      endedAt: new Date(at + 3_600_000).toISOString(),
+      place: "Round pen",
+      handler: "A",
+      events,
+    });
   }
   return {
     format: "still-pine/horse-record",

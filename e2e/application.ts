@@ -22,7 +22,9 @@ export function throwAwayFolder(): string {
 }
 
 /** Starts the application as `bin/start` does, on a folder of its own and a free port, and waits for its ready line. */
-export async function startApplication(options: { folder?: string; env?: NodeJS.ProcessEnv; args?: string[] } = {}): Promise<Application> {
+export async function startApplication(
+  options: { folder?: string; env?: NodeJS.ProcessEnv; args?: string[] } = {},
+): Promise<Application> {
   const folder = options.folder ?? throwAwayFolder();
   const child = spawn(process.execPath, [START, ...(options.args ?? [])], {
     stdio: ["ignore", "pipe", "pipe"],

@@ -7,7 +7,9 @@ async function tabTo(page: Page, wanted: RegExp): Promise<void> {
     await page.keyboard.press("Tab");
     const name = await page.evaluate(() => {
       const at = document.activeElement as HTMLElement | null;
-      const label = at?.id ? document.querySelector(`label[for="${at.id}"]`)?.textContent : at?.closest("label")?.textContent;
+      const label = at?.id
+        ? document.querySelector(`label[for="${at.id}"]`)?.textContent
+        : at?.closest("label")?.textContent;
       return [at?.getAttribute("aria-label"), label, at?.textContent].filter(Boolean).join(" ").trim();
     });
     if (wanted.test(name)) return;
@@ -20,7 +22,9 @@ async function typeInto(page: Page, text: string): Promise<void> {
   await page.keyboard.type(text);
 }
 
-test("the main job with the keyboard alone: add a horse, write up an outing, read why, correct an entry", async ({ page }) => {
+test("the main job with the keyboard alone: add a horse, write up an outing, read why, correct an entry", async ({
+  page,
+}) => {
   await page.goto("/");
   await expect(page.getByRole("heading", { name: "Hill pony yard" })).toBeVisible();
   await page.keyboard.press("n");

@@ -22,7 +22,10 @@ export async function addHorse(page: Page, name: string): Promise<string> {
   return horseId(page, name);
 }
 
-export async function fillHead(page: Page, head: { day?: string; start: string; end: string; place?: string; handler?: string }): Promise<void> {
+export async function fillHead(
+  page: Page,
+  head: { day?: string; start: string; end: string; place?: string; handler?: string },
+): Promise<void> {
   if (head.day) await page.getByLabel("Day", { exact: true }).fill(head.day);
   await page.getByLabel("Start").fill(head.start);
   await page.getByLabel("End").fill(head.end);
@@ -42,8 +45,14 @@ export async function daysAgo(page: Page, days: number): Promise<string> {
 export async function axeFindings(page: Page): Promise<string[]> {
   await page.evaluate(AxeBuilder.source);
   return page.evaluate(async () => {
-    const { axe } = window as unknown as { axe: { run(context: Document, options: object): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } };
-    const { violations } = await axe.run(document, { runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"] });
+    const { axe } = window as unknown as {
+      axe: {
+        run(context: Document, options: object): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }>;
+      };
+    };
+    const { violations } = await axe.run(document, {
+      runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"],
+    });
     return violations.map((one) => `${one.id}: ${one.nodes.map((node) => node.html.slice(0, 160)).join(" | ")}`);
   });
 }

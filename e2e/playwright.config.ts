@@ -1,6 +1,14 @@
 import { defineConfig } from "@playwright/test";
 
-const flags = ["--disable-gpu", "--disable-quic", "--no-first-run", "--lang=en-US", "--disable-background-networking", "--disable-component-update", "--disable-sync"];
+const flags = [
+  "--disable-gpu",
+  "--disable-quic",
+  "--no-first-run",
+  "--lang=en-US",
+  "--disable-background-networking",
+  "--disable-component-update",
+  "--disable-sync",
+];
 
 export default defineConfig({
   testDir: ".",

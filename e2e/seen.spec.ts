@@ -11,16 +11,33 @@ for (const size of SIZES)
     test.describe(`${size.width}×${size.height}, ${colorScheme}`, () => {
       test.use({ viewport: size, colorScheme });
 
-      test("axe finds nothing on string, horse, step, write-up and outing, and nothing runs off the side", async ({ page }) => {
+      test("axe finds nothing on string, horse, step, write-up and outing, and nothing runs off the side", async ({
+        page,
+      }) => {
         const id = await horseId(page, "Bracken");
-        const { outings } = (await (await page.request.get(`/api/horses/${id}`)).json()) as { outings: { id: string }[] };
-        const views = ["/", `/horses/${id}`, `/horses/${id}/steps/halter-on`, `/write-up?horse=${id}`, `/horses/${id}/outings/${outings[0]?.id}`];
+        const { outings } = (await (await page.request.get(`/api/horses/${id}`)).json()) as {
+          outings: { id: string }[];
+        };
+        const views = [
+          "/",
+          `/horses/${id}`,
+          `/horses/${id}/steps/halter-on`,
+          `/write-up?horse=${id}`,
+          `/horses/${id}/outings/${outings[0]?.id}`,
+        ];
         for (const view of views) {
           await page.goto(view);
           await expect(page.locator("h1")).not.toHaveText("String");
-          await expect(page.getByRole("img").or(page.getByRole("list", { name: "Entries" })).first()).toBeVisible();
+          await expect(
+            page
+              .getByRole("img")
+              .or(page.getByRole("list", { name: "Entries" }))
+              .first(),
+          ).toBeVisible();
           expect([view, await axeFindings(page)]).toEqual([view, []]);
-          const overflow = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+          const overflow = await page.evaluate(
+            () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+          );
           expect([view, overflow]).toEqual([view, 0]);
         }
       });

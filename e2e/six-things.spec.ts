@@ -7,13 +7,18 @@ const ASSESS = new URL("../bin/assess", import.meta.url).pathname;
 
 test("the string shows each horse with its age, days, last outing, trail and what it waits on", async ({ page }) => {
   await page.goto("/");
-  const rows = page.getByRole("list", { name: "Horses in work" }).getByRole("listitem").filter({ has: page.getByRole("heading") });
+  const rows = page
+    .getByRole("list", { name: "Horses in work" })
+    .getByRole("listitem")
+    .filter({ has: page.getByRole("heading") });
   await expect(rows.filter({ hasText: "Bracken" })).toContainText("11 work days");
   await expect(rows.filter({ hasText: "Bracken" })).toContainText("in 15 calendar days");
   await expect(rows.filter({ hasText: "Bracken" })).toContainText(/gelding, \d–\d y/);
   await expect(rows.filter({ hasText: "Teasel" })).toContainText("last out yesterday");
   await expect(rows.filter({ hasText: "Teasel" })).toContainText(/mare, (\d–)?\d mo/);
-  await expect(rows.filter({ hasText: "Plover" }).getByRole("link", { name: "Yields the hindquarters", exact: true })).toBeVisible();
+  await expect(
+    rows.filter({ hasText: "Plover" }).getByRole("link", { name: "Yields the hindquarters", exact: true }),
+  ).toBeVisible();
   await expect(rows.filter({ hasText: "Plover" }).getByRole("img", { name: /^Lateral flexion: steady/ })).toBeVisible();
 });
 
@@ -35,7 +40,9 @@ test("a horse is added, changed, taken out of work and brought back", async ({ p
   const resting = page.getByRole("region", { name: "Out of work" });
   await expect(resting.getByRole("link", { name: "Whinberry" })).toBeVisible();
   await resting.getByRole("button", { name: "Back in work" }).click();
-  await expect(page.getByRole("list", { name: "Horses in work" }).getByRole("link", { name: "Whinberry", exact: true })).toBeVisible();
+  await expect(
+    page.getByRole("list", { name: "Horses in work" }).getByRole("link", { name: "Whinberry", exact: true }),
+  ).toBeVisible();
 });
 
 test("two people change one horse: the second chooses between the two", async ({ page, browser }) => {
@@ -43,7 +50,10 @@ test("two people change one horse: the second chooses between the two", async ({
   await page.getByRole("button", { name: "More for Sedge" }).click();
   await page.getByRole("menuitem", { name: "Change name, age or sex" }).click();
   const other = await browser.newPage({ baseURL: new URL(page.url()).origin });
-  const answer = await other.request.put(`/api/horses/${id}`, { headers: { "If-Match": '"1"' }, data: { name: "Sedge Two", foaled: "2022-01-01", foaledPrecision: "year", sex: "mare" } });
+  const answer = await other.request.put(`/api/horses/${id}`, {
+    headers: { "If-Match": '"1"' },
+    data: { name: "Sedge Two", foaled: "2022-01-01", foaledPrecision: "year", sex: "mare" },
+  });
   expect(answer.status()).toBe(200);
   await page.getByLabel("Name").fill("Sedge Three");
   await page.getByRole("button", { name: "Save" }).click();
@@ -56,18 +66,28 @@ test("two people change one horse: the second chooses between the two", async ({
 
 test("a horse's ten steps show words and reasons; a step shows its asks and what would open it", async ({ page }) => {
   await page.goto(`/horses/${await horseId(page, "Plover")}`);
-  const steps = page.getByRole("region", { name: "Steps" }).getByRole("listitem").filter({ has: page.getByRole("heading") });
+  const steps = page
+    .getByRole("region", { name: "Steps" })
+    .getByRole("listitem")
+    .filter({ has: page.getByRole("heading") });
   await expect(steps).toHaveCount(10);
   await expect(steps.filter({ hasText: "Lateral flexion" })).toContainText("Every rule is met.");
   await page.getByRole("link", { name: "Yields the hindquarters", exact: true }).click();
   await expect(page.getByRole("region", { name: "Reasons" })).toContainText("Light but tight on the near side");
-  await expect(page.getByRole("region", { name: "What would open it" })).toContainText("quiet outings in a row on the near side");
-  await page.getByText(/^the \d+ asks it rests on$/).first().click();
+  await expect(page.getByRole("region", { name: "What would open it" })).toContainText(
+    "quiet outings in a row on the near side",
+  );
+  await page
+    .getByText(/^the \d+ asks it rests on$/)
+    .first()
+    .click();
   await page.getByRole("region", { name: "Asks", exact: true }).getByRole("link").first().click();
   await expect(page.getByRole("list", { name: "Entries" })).toContainText("Yields the hindquarters, near side");
 });
 
-test("an outing written up changes the verdicts before one's eyes; undo and correction are seen in its history", async ({ page }) => {
+test("an outing written up changes the verdicts before one's eyes; undo and correction are seen in its history", async ({
+  page,
+}) => {
   const id = await addHorse(page, "Fern");
   for (const [ago, presses] of [
     [2, 4],
@@ -78,9 +98,9 @@ test("an outing written up changes the verdicts before one's eyes; undo and corr
     for (let n = 0; n < presses; n += 1) await page.getByRole("button", { name: /^mood 1, quiet/ }).click();
     await page.getByRole("button", { name: "Save the outing" }).click();
     await expect(page.getByRole("heading", { name: "Fern: saved" })).toBeVisible();
-    await expect(page.getByRole("region", { name: "What changed" }).or(page.getByRole("status", { name: "What changed" }))).toContainText(
-      ago === 2 ? "Shares the pen: untried → coming" : "Shares the pen: coming → steady",
-    );
+    await expect(
+      page.getByRole("region", { name: "What changed" }).or(page.getByRole("status", { name: "What changed" })),
+    ).toContainText(ago === 2 ? "Shares the pen: untried → coming" : "Shares the pen: coming → steady");
   }
   await expect(page.getByRole("img", { name: "Shares the pen: steady" }).first()).toBeVisible();
 
@@ -131,7 +151,10 @@ test("an outing written up changes the verdicts before one's eyes; undo and corr
   await page.goto(`/horses/${id}`);
   await page.getByRole("link", { name: /10:00/ }).first().click();
   for (let n = 0; n < 2; n += 1) {
-    await entries.getByRole("button", { name: /^Strike out: Shares the pen/ }).first().click();
+    await entries
+      .getByRole("button", { name: /^Strike out: Shares the pen/ })
+      .first()
+      .click();
     await expect(entries.getByText("struck out,")).toHaveCount(n + 1);
   }
   await expect(page.getByRole("status", { name: "Corrected" })).toContainText("Shares the pen: steady → coming");
@@ -140,14 +163,24 @@ test("an outing written up changes the verdicts before one's eyes; undo and corr
 test("the exported record, assessed on the command line, says what the screen says", async ({ page }) => {
   const id = await horseId(page, "Bracken");
   await page.goto(`/horses/${id}`);
-  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "Export" }).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("link", { name: "Export" }).click(),
+  ]);
   expect(download.suggestedFilename()).toBe("bracken-record.json");
   const file = await download.path();
   const run = spawnSync(ASSESS, [file], { encoding: "utf8" });
   expect(run.stderr).toBe("");
-  const { steps } = JSON.parse(run.stdout) as { steps: { step: string; status: string; sides: Record<string, { status: string }> }[] };
-  const seen = await page.getByRole("region", { name: "Steps" }).getByRole("img").evaluateAll((prints) => prints.map((print) => print.getAttribute("aria-label") ?? ""));
-  const said = steps.map(({ status, sides }) => (sides["near"] ? `${status}; near side ${sides["near"].status}, off side ${sides["off"]?.status}` : status));
+  const { steps } = JSON.parse(run.stdout) as {
+    steps: { step: string; status: string; sides: Record<string, { status: string }> }[];
+  };
+  const seen = await page
+    .getByRole("region", { name: "Steps" })
+    .getByRole("img")
+    .evaluateAll((prints) => prints.map((print) => print.getAttribute("aria-label") ?? ""));
+  const said = steps.map(({ status, sides }) =>
+    sides["near"] ? `${status}; near side ${sides["near"].status}, off side ${sides["off"]?.status}` : status,
+  );
   expect(seen.map((label) => label.replace(/^[^:]*: /, ""))).toEqual(said);
 
   // In again, and out again: nothing new, the same bytes.
@@ -182,7 +215,9 @@ test("nothing typed is lost by a reload, a missing field or a server that is awa
   await page.unroute("**/api/events");
   await page.getByRole("button", { name: "Save the outing" }).click();
   await expect(page.getByRole("heading", { name: "Clover: saved" })).toBeVisible();
-  const record = (await (await page.request.get(`/api/horses/${id}/record`)).json()) as { outings: { events: unknown[] }[] };
+  const record = (await (await page.request.get(`/api/horses/${id}/record`)).json()) as {
+    outings: { events: unknown[] }[];
+  };
   expect(record.outings.map((outing) => outing.events.length)).toEqual([2]);
 
   await page.getByRole("button", { name: "Undo" }).click();

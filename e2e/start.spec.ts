@@ -7,10 +7,14 @@ import { processesOn, START, startApplication, throwAwayFolder } from "./applica
 
 const isRoot = process.getuid?.() === 0;
 const HORSE = { id: "kept", name: "Kept", foaled: "2022-01-01", foaledPrecision: "year", sex: "mare" };
-const ASK = { events: [{ horse: "kept", outing: "o", event: { id: "a", at: "2026-06-01T10:00:00Z", type: "note", text: "kept" } }] };
+const ASK = {
+  events: [{ horse: "kept", outing: "o", event: { id: "a", at: "2026-06-01T10:00:00Z", type: "note", text: "kept" } }],
+};
 
 async function post(url: string, body: object): Promise<number> {
-  return (await fetch(url, { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify(body) })).status;
+  return (
+    await fetch(url, { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify(body) })
+  ).status;
 }
 
 /** The one line a start that cannot go on leaves behind. */
@@ -44,7 +48,10 @@ test("a second start keeps the data, and Ctrl-C leaves no process", async () => 
 });
 
 test("Ctrl-C while the database is still being made leaves no process, and the next start works", async () => {
-  const child = spawn(process.execPath, [START, "--empty"], { stdio: "ignore", env: { ...process.env, PORT: "0", STILLPINE_DATA: folder, DATABASE_URL: "" } });
+  const child = spawn(process.execPath, [START, "--empty"], {
+    stdio: "ignore",
+    env: { ...process.env, PORT: "0", STILLPINE_DATA: folder, DATABASE_URL: "" },
+  });
   await expect.poll(() => existsSync(path.join(folder, "running.json"))).toBe(true);
   child.kill("SIGINT");
   await new Promise((resolve) => child.on("exit", resolve));
@@ -59,10 +66,15 @@ test("after a kill -9 of the program, and of everything, a start works and nothi
   const second = await startApplication({ folder });
   expect(await post(`${second.url}/api/events`, ASK)).toBe(200);
   const postmaster = Number(readFileSync(path.join(folder, "cluster/postmaster.pid"), "utf8").split("\n")[0]);
-  const children = execFileSync("ps", ["-o", "pid=", "--ppid", String(postmaster)], { encoding: "utf8" }).split("\n").map(Number).filter(Boolean);
+  const children = execFileSync("ps", ["-o", "pid=", "--ppid", String(postmaster)], { encoding: "utf8" })
+    .split("\n")
+    .map(Number)
+    .filter(Boolean);
   for (const pid of [second.pid, postmaster, ...children]) process.kill(pid, "SIGKILL");
   const third = await startApplication({ folder });
-  const record = (await (await fetch(`${third.url}/api/horses/kept/record`)).json()) as { outings: { events: { text: string }[] }[] };
+  const record = (await (await fetch(`${third.url}/api/horses/kept/record`)).json()) as {
+    outings: { events: { text: string }[] }[];
+  };
   expect(record.outings[0]?.events[0]?.text).toBe("kept");
   await third.stop();
   expect(processesOn(folder)).toEqual([]);
@@ -72,7 +84,9 @@ test("a second start on a folder at work, a taken port and a bad setting are one
   const running = await startApplication({ folder, args: ["--empty"] });
   const port = new URL(running.url).port;
   expect(await refusal({ folder })).toContain(`Still Pine already runs on ${folder}`);
-  expect(await refusal({ folder, env: { PORT: port } })).toContain(`Port ${port} is taken by another program: start with another one, for example PORT=${Number(port) + 1} bin/start.`);
+  expect(await refusal({ folder, env: { PORT: port } })).toContain(
+    `Port ${port} is taken by another program: start with another one, for example PORT=${Number(port) + 1} bin/start.`,
+  );
   expect(await refusal({ env: { PORT: "many" } })).toContain("PORT: expected a number from 0 to 65535");
   expect(await refusal({ args: ["--emty"] })).toContain("--emty: no such option");
   expect((await fetch(`${running.url}/api/yard`)).status).toBe(200);
@@ -82,7 +96,9 @@ test("a second start on a folder at work, a taken port and a bad setting are one
 test("a folder that cannot be written, one of another version and a lost password are one line each", async () => {
   const file = path.join(folder, "file");
   writeFileSync(file, "");
-  expect(await refusal({ folder: path.join(file, "data") })).toContain("cannot be written: make it writable, or set STILLPINE_DATA");
+  expect(await refusal({ folder: path.join(file, "data") })).toContain(
+    "cannot be written: make it writable, or set STILLPINE_DATA",
+  );
   if (!isRoot) {
     chmodSync(folder, 0o555);
     expect(await refusal({ folder })).toContain(`The data folder ${folder} cannot be written`);
@@ -107,11 +123,14 @@ test("a folder that cannot be written, one of another version and a lost passwor
 test("a full disk is one line with what to do", async () => {
   const small = path.join(folder, "small");
   mkdirSync(small);
-  const mount = (...words: string[]) => spawnSync(isRoot ? "mount" : "sudo", isRoot ? words : ["-n", "mount", ...words]).status;
+  const mount = (...words: string[]) =>
+    spawnSync(isRoot ? "mount" : "sudo", isRoot ? words : ["-n", "mount", ...words]).status;
   const isMounted = mount("-t", "tmpfs", "-o", "size=20m,mode=777", "tmpfs", small) === 0;
   test.skip(!isMounted, "this machine does not let tests mount a small disk");
   try {
-    expect(await refusal({ folder: small })).toContain(`The disk holding ${small} is full: free at least 200 MB there, or set STILLPINE_DATA`);
+    expect(await refusal({ folder: small })).toContain(
+      `The disk holding ${small} is full: free at least 200 MB there, or set STILLPINE_DATA`,
+    );
   } finally {
     spawnSync(isRoot ? "umount" : "sudo", isRoot ? [small] : ["-n", "umount", small]);
   }
@@ -121,7 +140,9 @@ test("another database on 5432 is left alone", async () => {
   const neighbour = createServer().on("error", () => undefined);
   await new Promise<void>((resolve) => neighbour.listen(5432, "127.0.0.1", resolve).on("error", () => resolve()));
   let asked = "";
-  neighbour.on("connection", (socket) => socket.on("error", () => undefined).on("data", (data) => (asked += data.toString())));
+  neighbour.on("connection", (socket) =>
+    socket.on("error", () => undefined).on("data", (data) => (asked += data.toString())),
+  );
   const application = await startApplication({ folder, args: ["--empty"] });
   expect((await fetch(`${application.url}/api/yard`)).status).toBe(200);
   await application.stop();

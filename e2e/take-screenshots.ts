@@ -24,7 +24,12 @@ for (const [suffix, width, height, colorScheme] of [
     test.use({ viewport: { width, height }, colorScheme });
 
     test("pictures", async ({ browser }) => {
-      const page = await browser.newPage({ baseURL: application.url, viewport: { width, height }, colorScheme, reducedMotion: "reduce" });
+      const page = await browser.newPage({
+        baseURL: application.url,
+        viewport: { width, height },
+        colorScheme,
+        reducedMotion: "reduce",
+      });
       const shoot = async (name: string): Promise<void> => {
         await page.waitForTimeout(600);
         await page.screenshot({ path: `${FOLDER}${name}${suffix}.png` });
@@ -43,7 +48,13 @@ for (const [suffix, width, height, colorScheme] of [
       await page.goto(`/write-up?horse=${plover}`);
       await fillHead(page, { day: await daysAgo(page, 1), start: "09:00", end: "09:35" });
       await page.getByText("Yields the hindquarters", { exact: true }).click();
-      for (const cell of [/^phase 1, hint; mood 1/, /^phase 1, hint; mood 1/, /^phase 0, thought; mood 1/, /^phase 1, hint; mood 3/]) await page.getByRole("button", { name: cell }).click();
+      for (const cell of [
+        /^phase 1, hint; mood 1/,
+        /^phase 1, hint; mood 1/,
+        /^phase 0, thought; mood 1/,
+        /^phase 1, hint; mood 3/,
+      ])
+        await page.getByRole("button", { name: cell }).click();
       await page.getByRole("group", { name: /Record an ask/ }).scrollIntoViewIfNeeded();
       await shoot("write-up");
       const { outings } = (await (await page.request.get(`/api/horses/${plover}`)).json()) as HorseView;
@@ -51,7 +62,10 @@ for (const [suffix, width, height, colorScheme] of [
       await page.goto(`/horses/${plover}/outings/${outings[0]?.id}`);
       await page.getByRole("list", { name: "Entries" }).waitFor();
       if (suffix === "") {
-        await page.getByRole("button", { name: /^Correct:/ }).nth(1).click();
+        await page
+          .getByRole("button", { name: /^Correct:/ })
+          .nth(1)
+          .click();
         await page.getByRole("dialog").getByLabel("Mood").selectOption("2");
         await page.getByRole("button", { name: "Save the correction" }).click();
         await page.getByText(/mood to 2/).waitFor();

@@ -28,9 +28,13 @@ function readSettings(words: readonly string[], env: NodeJS.ProcessEnv): Setting
   const unknown = words.find((word) => word !== "--empty");
   if (unknown !== undefined) throw new Trouble(`${unknown}: no such option. usage: bin/start [--empty]`);
   const port = Number(env["PORT"] ?? DEFAULT_PORT);
-  if (!Number.isInteger(port) || port < 0 || port > 65_535) throw new Trouble(`PORT: expected a number from 0 to 65535, found ${JSON.stringify(env["PORT"])}.`);
+  if (!Number.isInteger(port) || port < 0 || port > 65_535)
+    throw new Trouble(`PORT: expected a number from 0 to 65535, found ${JSON.stringify(env["PORT"])}.`);
   const fixed = env["STILLPINE_NOW"];
-  if (fixed !== undefined && Number.isNaN(Date.parse(fixed))) throw new Trouble(`STILLPINE_NOW: expected an instant such as 2026-05-01T09:30:00Z, found ${JSON.stringify(fixed)}.`);
+  if (fixed !== undefined && Number.isNaN(Date.parse(fixed)))
+    throw new Trouble(
+      `STILLPINE_NOW: expected an instant such as 2026-05-01T09:30:00Z, found ${JSON.stringify(fixed)}.`,
+    );
   const now = fixed === undefined ? () => new Date().toISOString() : () => new Date(fixed).toISOString();
   return {
     port,
@@ -45,8 +49,18 @@ function readSettings(words: readonly string[], env: NodeJS.ProcessEnv): Setting
 function listen(server: Server, port: number): Promise<number> {
   return new Promise((resolve, reject) => {
     server.once("error", (cause: NodeJS.ErrnoException) => {
-      if (cause.code === "EADDRINUSE") reject(new Trouble(`Port ${port} is taken by another program: start with another one, for example PORT=${port === 65_535 ? 7464 : port + 1} bin/start.`));
-      else if (cause.code === "EACCES") reject(new Trouble(`Port ${port} is not yours to use: start with one above 1023, for example PORT=${DEFAULT_PORT} bin/start.`));
+      if (cause.code === "EADDRINUSE")
+        reject(
+          new Trouble(
+            `Port ${port} is taken by another program: start with another one, for example PORT=${port === 65_535 ? 7464 : port + 1} bin/start.`,
+          ),
+        );
+      else if (cause.code === "EACCES")
+        reject(
+          new Trouble(
+            `Port ${port} is not yours to use: start with one above 1023, for example PORT=${DEFAULT_PORT} bin/start.`,
+          ),
+        );
       else reject(cause);
     });
     server.listen(port, "127.0.0.1", () => {
@@ -68,7 +82,8 @@ async function tellOfNeighbour(): Promise<void> {
     socket.once("error", () => end(false));
     socket.setTimeout(200, () => end(false));
   });
-  if (isThere) process.stdout.write("Another PostgreSQL listens on port 5432; it is left alone, Still Pine keeps its own.\n");
+  if (isThere)
+    process.stdout.write("Another PostgreSQL listens on port 5432; it is left alone, Still Pine keeps its own.\n");
 }
 
 async function prepareDatabase(url: string, settings: Settings): Promise<void> {
@@ -77,7 +92,10 @@ async function prepareDatabase(url: string, settings: Settings): Promise<void> {
   try {
     await client.connect();
   } catch (cause) {
-    throw new Trouble(`The database does not answer (${cause instanceof Error ? cause.message : String(cause)}): check DATABASE_URL.`, { cause });
+    throw new Trouble(
+      `The database does not answer (${cause instanceof Error ? cause.message : String(cause)}): check DATABASE_URL.`,
+      { cause },
+    );
   }
   try {
     await migrate(client);
@@ -134,7 +152,12 @@ async function main(): Promise<void> {
     // Whatever fails while everything is being stopped fails because of that.
     if (stopping) return;
     const isDisk = (cause as { code?: string }).code === "53100";
-    const line = cause instanceof Trouble ? cause.message : isDisk ? `The disk holding ${settings.folder} is full: free at least 200 MB there, or set STILLPINE_DATA to a folder on another disk.` : `Still Pine could not start: ${cause instanceof Error ? (cause.stack ?? cause.message) : String(cause)}`;
+    const line =
+      cause instanceof Trouble
+        ? cause.message
+        : isDisk
+          ? `The disk holding ${settings.folder} is full: free at least 200 MB there, or set STILLPINE_DATA to a folder on another disk.`
+          : `Still Pine could not start: ${cause instanceof Error ? (cause.stack ?? cause.message) : String(cause)}`;
     process.stderr.write(`${line}\n`);
     await stop(1);
   }

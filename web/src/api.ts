@@ -21,7 +21,10 @@ export const api = createApi({
   endpoints: (build) => ({
     yard: build.query<YardView, void>({ query: () => "yard", providesTags: ["String"] }),
     string: build.query<StringView, void>({ query: () => "string", providesTags: ["String"] }),
-    horse: build.query<HorseView, string>({ query: (id) => `horses/${encodeURIComponent(id)}`, providesTags: ["Horse"] }),
+    horse: build.query<HorseView, string>({
+      query: (id) => `horses/${encodeURIComponent(id)}`,
+      providesTags: ["Horse"],
+    }),
     step: build.query<StepView, { horse: string; step: string }>({
       query: ({ horse, step }) => `horses/${encodeURIComponent(horse)}/steps/${encodeURIComponent(step)}`,
       providesTags: ["Horse"],

@@ -17,10 +17,22 @@ const router = createBrowserRouter([
     errorElement: <PageFault />,
     children: [
       { index: true, element: <StringPage /> },
-      { path: "horses/:horse", lazy: async () => ({ Component: (await import("./views/horse/horse-page")).HorsePage }) },
-      { path: "horses/:horse/steps/:step", lazy: async () => ({ Component: (await import("./views/step/step-page")).StepPage }) },
-      { path: "horses/:horse/outings/:outing", lazy: async () => ({ Component: (await import("./views/outing/outing-page")).OutingPage }) },
-      { path: "write-up", lazy: async () => ({ Component: (await import("./views/write-up/write-up-page")).WriteUpPage }) },
+      {
+        path: "horses/:horse",
+        lazy: async () => ({ Component: (await import("./views/horse/horse-page")).HorsePage }),
+      },
+      {
+        path: "horses/:horse/steps/:step",
+        lazy: async () => ({ Component: (await import("./views/step/step-page")).StepPage }),
+      },
+      {
+        path: "horses/:horse/outings/:outing",
+        lazy: async () => ({ Component: (await import("./views/outing/outing-page")).OutingPage }),
+      },
+      {
+        path: "write-up",
+        lazy: async () => ({ Component: (await import("./views/write-up/write-up-page")).WriteUpPage }),
+      },
       { path: "*", element: <PageFault /> },
     ],
   },

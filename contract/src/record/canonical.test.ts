@@ -11,7 +11,11 @@ describe("one text for one value", () => {
           Array.isArray(one)
             ? one.map(turned)
             : typeof one === "object" && one !== null
-              ? Object.fromEntries(Object.entries(one).toReversed().map(([key, field]) => [key, turned(field)]))
+              ? Object.fromEntries(
+                  Object.entries(one)
+                    .toReversed()
+                    .map(([key, field]) => [key, turned(field)]),
+                )
               : one;
         expect(canonical(turned(value))).toBe(canonical(value));
         expect(JSON.parse(canonical(value))).toEqual(JSON.parse(JSON.stringify(value)));
@@ -21,14 +25,16 @@ describe("one text for one value", () => {
   });
 
   it("with the keys a person looks for first, unknown ones by name, absent ones left out", () => {
-    expect(canonical({ zebra: 1, mood: 1, ant: 2, id: "x", gone: undefined })).toBe('{"id":"x","mood":1,"ant":2,"zebra":1}');
+    expect(canonical({ zebra: 1, mood: 1, ant: 2, id: "x", gone: undefined })).toBe(
+      '{"id":"x","mood":1,"ant":2,"zebra":1}',
+    );
   });
 });
 
 describe("a record as text", () => {
   const record: HorseRecord = {
     yard: { timeZone: "UTC" },
-    horse: { id: "h", name: "Ünlaut \"x\"", foaled: "2023-01-01", foaledPrecision: "year", sex: "mare" },
+    horse: { id: "h", name: 'Ünlaut "x"', foaled: "2023-01-01", foaledPrecision: "year", sex: "mare" },
     program: { id: "loose-pen-start" },
     horseEvents: [],
     outings: [

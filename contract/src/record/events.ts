@@ -19,7 +19,10 @@ const head = {
 };
 const step = text(80).describe("Step id of the program.");
 const side = z.literal(SIDES).optional().describe("near or off; none or absent for a step without sides.");
-const phase = z.literal(PHASES).optional().describe("What it took: 0 a thought … 4 firm. Absent where the step has no phase.");
+const phase = z
+  .literal(PHASES)
+  .optional()
+  .describe("What it took: 0 a thought … 4 firm. Absent where the step has no phase.");
 const mood = z.literal(MOODS).optional().describe("0 loose … 4 over. Needed with `gave`.");
 const answer = z.literal(ANSWERS);
 const dose = z.number().min(0).max(100_000).optional();
@@ -69,9 +72,7 @@ export const mishapSchema = z
   })
   .describe("Something went wrong.");
 
-export const noteSchema = z
-  .looseObject({ ...head, type: z.literal("note"), text: text(10_000) })
-  .describe("Words.");
+export const noteSchema = z.looseObject({ ...head, type: z.literal("note"), text: text(10_000) }).describe("Words.");
 
 export const correctionSchema = z
   .looseObject({

@@ -43,7 +43,9 @@ function expectedBy(issue: z.core.$ZodIssue): string {
     case "invalid_value":
       return issue.values.length === 1 ? shown(issue.values[0]) : `one of ${issue.values.map(shown).join(", ")}`;
     case "invalid_type":
-      return issue.expected === "int" ? "a whole number" : `${/^[aeiou]/.test(issue.expected) ? "an" : "a"} ${issue.expected}`;
+      return issue.expected === "int"
+        ? "a whole number"
+        : `${/^[aeiou]/.test(issue.expected) ? "an" : "a"} ${issue.expected}`;
     case "too_small":
       if (issue.origin === "string") return "a text that is not empty";
       return `at least ${issue.minimum}`;

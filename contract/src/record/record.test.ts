@@ -10,7 +10,9 @@ const EXAMPLE = readFileSync(new URL("../../../docs/example-record.json", import
 function changed(path: (string | number)[], value: unknown): unknown {
   const record = JSON.parse(EXAMPLE) as Record<string | number, unknown>;
   const last = path.at(-1) ?? "";
-  const holder = path.slice(0, -1).reduce<Record<string | number, unknown>>((at, key) => at[key] as Record<string | number, unknown>, record);
+  const holder = path
+    .slice(0, -1)
+    .reduce<Record<string | number, unknown>>((at, key) => at[key] as Record<string | number, unknown>, record);
   if (value === undefined) delete holder[last];
   else holder[last] = value;
   return record;
@@ -34,7 +36,9 @@ describe("the example of docs/record-format.md", () => {
   });
 
   it("fits the JSON Schema in docs, which is the one generated from the contract", () => {
-    const schema = JSON.parse(readFileSync(new URL("../../../docs/horse-record.schema.json", import.meta.url), "utf8")) as object;
+    const schema = JSON.parse(
+      readFileSync(new URL("../../../docs/horse-record.schema.json", import.meta.url), "utf8"),
+    ) as object;
     expect(schema).toEqual(recordJsonSchema());
     const validate = new Ajv({ strict: false, validateFormats: false }).compile(schema);
     expect([validate(JSON.parse(EXAMPLE)), validate.errors]).toEqual([true, null]);
@@ -53,13 +57,25 @@ describe("a broken record names the place and what was expected", () => {
     [["horse", "name"], "", 'horse.name: a text that is not empty; ""'],
     [["program", "id"], "other", 'program.id: one of loose-pen-start; "other"'],
     [["outings"], "none", 'outings: an array; "none"'],
-    [["outings", 0, "endedAt"], "2026-06-01T08:00:00Z", 'outings[0].endedAt: an end not before the start, 2026-06-01T09:00:00Z; "2026-06-01T08:00:00Z"'],
+    [
+      ["outings", 0, "endedAt"],
+      "2026-06-01T08:00:00Z",
+      'outings[0].endedAt: an end not before the start, 2026-06-01T09:00:00Z; "2026-06-01T08:00:00Z"',
+    ],
     [["outings", 0, "startedAt"], "today", 'outings[0].startedAt: an instant such as 2026-05-01T09:30:00Z; "today"'],
     [[...EVENT, "phase"], 9, "outings[0].events[0].phase: one of 0, 1, 2, 3, 4; 9"],
     [[...EVENT, "side"], "left", 'outings[0].events[0].side: one of "near", "off", "none"; "left"'],
-    [[...EVENT, "side"], undefined, "outings[0].events[0].side: near or off, because flex is asked on two sides; nothing"],
+    [
+      [...EVENT, "side"],
+      undefined,
+      "outings[0].events[0].side: near or off, because flex is asked on two sides; nothing",
+    ],
     [[...EVENT, "mood"], undefined, "outings[0].events[0].mood: a mood from 0 to 4 with an answer that gave; nothing"],
-    [[...EVENT, "phase"], undefined, "outings[0].events[0].phase: a phase from 0 to 4, because flex is judged by it; nothing"],
+    [
+      [...EVENT, "phase"],
+      undefined,
+      "outings[0].events[0].phase: a phase from 0 to 4, because flex is judged by it; nothing",
+    ],
     [[...EVENT, "id"], undefined, "outings[0].events[0].id: a string; nothing"],
     [EVENT, 7, "outings[0].events[0]: an object; 7"],
   ] as [(string | number)[], unknown, string][])("%j set to %j", (path, value, problem) => {
@@ -67,15 +83,48 @@ describe("a broken record names the place and what was expected", () => {
   });
 
   it("and all of its problems at once", () => {
-    const record = changed(["outings", 0, "events"], Array.from({ length: 30 }, (_, n) => ({ id: `e${n}`, at: NOW, type: "ask", step: "flex", side: "near", phase: 9, answer: "gave", mood: 1 })));
+    const record = changed(
+      ["outings", 0, "events"],
+      Array.from({ length: 30 }, (_, n) => ({
+        id: `e${n}`,
+        at: NOW,
+        type: "ask",
+        step: "flex",
+        side: "near",
+        phase: 9,
+        answer: "gave",
+        mood: 1,
+      })),
+    );
     expect(problemsOf(record)).toHaveLength(30);
     expect(PROBLEMS_SHOWN).toBe(20);
   });
 
   it("a series with more clean than asked, a correction that leaves nonsense", () => {
     const events = [
-      { id: "s", at: "2026-06-01T09:01:00Z", type: "series", step: "flex", side: "near", count: 3, clean: 4, first: "gave", worst: "gave", phase: 1, mood: 1 },
-      { id: "a", at: "2026-06-01T09:02:00Z", type: "ask", step: "flex", side: "near", phase: 1, answer: "gave", mood: 1 },
+      {
+        id: "s",
+        at: "2026-06-01T09:01:00Z",
+        type: "series",
+        step: "flex",
+        side: "near",
+        count: 3,
+        clean: 4,
+        first: "gave",
+        worst: "gave",
+        phase: 1,
+        mood: 1,
+      },
+      {
+        id: "a",
+        at: "2026-06-01T09:02:00Z",
+        type: "ask",
+        step: "flex",
+        side: "near",
+        phase: 1,
+        answer: "gave",
+        mood: 1,
+      },
       { id: "c", at: "2026-06-01T09:03:00Z", type: "correction", replaces: "a", with: { mood: 8 } },
       { id: "d", at: "2026-06-01T09:03:00Z", type: "correction", replaces: "a" },
     ];
@@ -88,8 +137,13 @@ describe("a broken record names the place and what was expected", () => {
 
   it("the same id with other content; the same event twice is one", () => {
     const event = { id: "a", at: "2026-06-01T09:02:00Z", type: "note", text: "x" };
-    expect(problemsOf(changed(["outings", 0, "events"], [event, { ...event, text: "y" }]))).toEqual(['outings[0].events[1].id: an id of its own: outings[0].events[0] has the same id and other content; "a"']);
-    const parsed = parseRecord(changed(["outings", 0, "events"], [event, { text: "x", type: "note", at: "2026-06-01T09:02:00Z", id: "a" }]), NOW);
+    expect(problemsOf(changed(["outings", 0, "events"], [event, { ...event, text: "y" }]))).toEqual([
+      'outings[0].events[1].id: an id of its own: outings[0].events[0] has the same id and other content; "a"',
+    ]);
+    const parsed = parseRecord(
+      changed(["outings", 0, "events"], [event, { text: "x", type: "note", at: "2026-06-01T09:02:00Z", id: "a" }]),
+      NOW,
+    );
     expect(parsed.ok && parsed.record.outings[0]?.events).toHaveLength(1);
   });
 
@@ -105,18 +159,26 @@ describe("a broken record names the place and what was expected", () => {
 
 describe("a warning says what was kept and not judged", () => {
   it("an unknown step with the nearest known one, an unknown type, a side where there is none", () => {
-    expect(warningsOf(changed([...EVENT, "step"], "flexx"))).toEqual(['the step "flexx" is not known; the nearest known one is flex; kept and not judged']);
-    expect(warningsOf(changed(EVENT, { id: "e-1", at: NOW, type: "startle" }))).toEqual(['the type "startle" is not known; kept and not judged']);
+    expect(warningsOf(changed([...EVENT, "step"], "flexx"))).toEqual([
+      'the step "flexx" is not known; the nearest known one is flex; kept and not judged',
+    ]);
+    expect(warningsOf(changed(EVENT, { id: "e-1", at: NOW, type: "startle" }))).toEqual([
+      'the type "startle" is not known; kept and not judged',
+    ]);
     expect(warningsOf(changed([...EVENT, "step"], "catch-rope"))).toEqual(["catch-rope has no sides; near is ignored"]);
   });
 
   it("a clock that runs ahead is kept; more than a day ahead is refused", () => {
-    expect(warningsOf(JSON.parse(EXAMPLE), "2026-06-01T00:00:00Z").every((text) => text.includes("later than now"))).toBe(true);
+    expect(
+      warningsOf(JSON.parse(EXAMPLE), "2026-06-01T00:00:00Z").every((text) => text.includes("later than now")),
+    ).toBe(true);
     expect(problemsOf(JSON.parse(EXAMPLE), "2026-05-01T00:00:00Z")[0]).toContain("at most 24 hours ahead of now");
   });
 
   it("a correction of nothing", () => {
     const stray = { id: "c", at: "2026-06-01T09:03:00Z", type: "correction", replaces: "gone", void: true };
-    expect(warningsOf(changed(["outings", 0, "events"], [stray]))).toEqual(['the correction changes nothing: "gone" is not in this record, or leads back to it']);
+    expect(warningsOf(changed(["outings", 0, "events"], [stray]))).toEqual([
+      'the correction changes nothing: "gone" is not in this record, or leads back to it',
+    ]);
   });
 });

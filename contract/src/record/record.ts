@@ -13,7 +13,15 @@ import { findProgram, loosePenStart, nearestStep, PROGRAMS, type Program } from 
 import { canonical } from "./canonical";
 import { parseEvent } from "./check-event";
 import { EVENT_SCHEMAS, idSchema, instantSchema, isKnownType, labelSchema, unknownEventSchema } from "./events";
-import { isTooDeep, LEVELS_MOST, pathInWords, problemsFrom, shown, type InputProblem, type InputWarning } from "./problems";
+import {
+  isTooDeep,
+  LEVELS_MOST,
+  pathInWords,
+  problemsFrom,
+  shown,
+  type InputProblem,
+  type InputWarning,
+} from "./problems";
 
 export const RECORD_FORMAT = "still-pine/horse-record";
 export const RECORD_VERSION = 1;
@@ -38,9 +46,9 @@ const timeZoneSchema = z
   .refine(isTimeZone, { error: "a time zone such as Europe/Dublin" })
   .describe("IANA name of the yard's time zone; days are counted in it.");
 
-const programIdSchema = z
-  .string()
-  .refine((id) => findProgram(id) !== undefined, { error: `one of ${PROGRAMS.map((program) => program.id).join(", ")}` });
+const programIdSchema = z.string().refine((id) => findProgram(id) !== undefined, {
+  error: `one of ${PROGRAMS.map((program) => program.id).join(", ")}`,
+});
 
 const outingHead = {
   id: idSchema,
@@ -80,7 +88,11 @@ export type ParsedRecord =
  * @param now ISO 8601; events later than this are kept with a warning, more than a day later refused
  */
 export function parseRecord(input: unknown, now: string): ParsedRecord {
-  if (isTooDeep(input)) return { ok: false, problems: [{ path: "", expected: `at most ${LEVELS_MOST} levels of lists and objects`, found: "more" }] };
+  if (isTooDeep(input))
+    return {
+      ok: false,
+      problems: [{ path: "", expected: `at most ${LEVELS_MOST} levels of lists and objects`, found: "more" }],
+    };
   const head = shell.safeParse(input);
   const problems: InputProblem[] = head.success ? [] : problemsFrom(head.error, input);
   if (!head.success && (typeof input !== "object" || input === null || problems.some((one) => one.path === "format")))
@@ -149,14 +161,19 @@ class Reader {
       return true;
     }
     if (before.outing !== outing || canonical(before.event) !== canonical(event))
-      this.problem([...path, "id"], `an id of its own: ${pathInWords(before.path)} has the same id and other content`, event.id);
+      this.problem(
+        [...path, "id"],
+        `an id of its own: ${pathInWords(before.path)} has the same id and other content`,
+        event.id,
+      );
     return false;
   }
 
   private notice(event: RecordEvent, path: PropertyKey[]): void {
     this.checkClock([...path, "at"], event.at, event.id);
     if (!isKnownType(event.type)) {
-      if (path[0] === "outings") this.warn("unknown-type", `the type ${shown(event.type)} is not known; kept and not judged`);
+      if (path[0] === "outings")
+        this.warn("unknown-type", `the type ${shown(event.type)} is not known; kept and not judged`);
       return;
     }
     if (event.type !== "ask" && event.type !== "series") return;

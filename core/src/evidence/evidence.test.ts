@@ -111,7 +111,9 @@ describe("the evidence of a side", () => {
   });
 
   it("knows the usual phase as the heavier middle one of the last two outings", () => {
-    expect(evidenceOf([ask({ phase: 4 }), ask({ phase: 4 })], [ask({ phase: 0 }), ask({ phase: 2 })], [ask()]).usualPhase()).toBe(1);
+    expect(
+      evidenceOf([ask({ phase: 4 }), ask({ phase: 4 })], [ask({ phase: 0 }), ask({ phase: 2 })], [ask()]).usualPhase(),
+    ).toBe(1);
     expect(evidenceOf([ask({ phase: 0 }), ask({ phase: 3 })]).usualPhase()).toBe(3);
     expect(evidenceOf([ask({ answer: "none" })]).usualPhase()).toBeNull();
   });

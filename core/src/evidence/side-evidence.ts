@@ -132,7 +132,8 @@ export class SideEvidence {
       this.noteCold(visit, entry, firstClean, stepWorkedBefore);
       this.testLucky(this.standard.phase === null ? undefined : event.phase, firstClean);
     }
-    if (clean > 0 || event.first === "gave") this.noteFeel(visit, event, Math.floor(event.count * this.numbers.seriesWeight));
+    if (clean > 0 || event.first === "gave")
+      this.noteFeel(visit, event, Math.floor(event.count * this.numbers.seriesWeight));
     visit.counted = true;
     entry.clean = clean * this.numbers.seriesWeight;
     entry.not = (event.count - clean) * this.numbers.seriesWeight;
@@ -293,7 +294,8 @@ export class SideEvidence {
     if (most !== null && phase !== undefined)
       visit.gavePhases = visit.gavePhases.map((n, index) => (index === phase ? n + times : n));
     const isHeavy = most !== null && phase !== undefined && phase > most;
-    const corner = mood >= TIGHT ? (isHeavy ? "heavyTight" : "lightTight") : isHeavy && mood <= quiet ? "heavyLoose" : null;
+    const corner =
+      mood >= TIGHT ? (isHeavy ? "heavyTight" : "lightTight") : isHeavy && mood <= quiet ? "heavyLoose" : null;
     if (corner) visit[corner] = [...visit[corner], ...Array.from({ length: times }, () => id)];
   }
 
@@ -329,7 +331,8 @@ export class SideEvidence {
   private isOtherwiseClean(index: number): boolean {
     const day = this.visits[index]?.day;
     for (const step of [-1, 1])
-      for (let at = index + step; this.visits[at]?.day === day; at += step) if ((this.visits[at]?.clean ?? 0) > 0) return true;
+      for (let at = index + step; this.visits[at]?.day === day; at += step)
+        if ((this.visits[at]?.clean ?? 0) > 0) return true;
     return false;
   }
 

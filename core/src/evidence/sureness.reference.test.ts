@@ -25,7 +25,8 @@ describe("tail probabilities of the beta distribution", () => {
 
   it("equal binomial tails for whole counts (DLMF 8.17.5)", () => {
     for (let clean = 0; clean <= 20; clean += 1)
-      for (let not = 0; not <= 8; not += 1) expect(sureOf(clean, not, 0.75)).toBeCloseTo(binomialTail(1 + clean, 1 + not, 0.75), 11);
+      for (let not = 0; not <= 8; not += 1)
+        expect(sureOf(clean, not, 0.75)).toBeCloseTo(binomialTail(1 + clean, 1 + not, 0.75), 11);
   });
 
   it("agree with a second statistics library (jstat) for broken weights", () => {

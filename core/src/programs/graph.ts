@@ -19,7 +19,10 @@ export function everythingUnder(program: Program, stepId: string): string[] {
 
 /** The known step whose id is nearest in spelling, or undefined when none is near (more than half of it differs). */
 export function nearestStep(program: Program, unknownId: string): string | undefined {
-  const best = closest(unknownId.slice(0, 64), program.steps.map((step) => step.id));
+  const best = closest(
+    unknownId.slice(0, 64),
+    program.steps.map((step) => step.id),
+  );
   return distance(unknownId, best) <= Math.max(unknownId.length, best.length) / 2 ? best : undefined;
 }
 

@@ -9,7 +9,10 @@ describe("loose pen start", () => {
   it("a broken graph is named", () => {
     const [first, second] = loosePenStart.steps;
     if (!first || !second) throw new Error("no steps");
-    const broken = { ...loosePenStart, steps: [{ ...first, needs: [{ anyOf: ["catch-rope"] }, { anyOf: ["nowhere"] }, { anyOf: [] }] }, second, second] };
+    const broken = {
+      ...loosePenStart,
+      steps: [{ ...first, needs: [{ anyOf: ["catch-rope"] }, { anyOf: ["nowhere"] }, { anyOf: [] }] }, second, second],
+    };
     expect(problemsOf(broken)).toEqual([
       "share-space rests on catch-rope, which does not stand before it",
       "share-space rests on nowhere, which does not exist",
@@ -19,7 +22,13 @@ describe("loose pen start", () => {
   });
 
   it("knows what lies under a step, all the way down", () => {
-    expect(everythingUnder(loosePenStart, "halter-on")).toEqual(["share-space", "catch-rope", "first-touch", "head-rub", "swap-sides"]);
+    expect(everythingUnder(loosePenStart, "halter-on")).toEqual([
+      "share-space",
+      "catch-rope",
+      "first-touch",
+      "head-rub",
+      "swap-sides",
+    ]);
     expect(everythingUnder(loosePenStart, "share-space")).toEqual([]);
   });
 
@@ -29,6 +38,9 @@ describe("loose pen start", () => {
   });
 
   it("asks share-space and catch-rope without sides, the rest on two", () => {
-    expect(loosePenStart.steps.filter((step) => sidesOf(step).length === 1).map((step) => step.id)).toEqual(["share-space", "catch-rope"]);
+    expect(loosePenStart.steps.filter((step) => sidesOf(step).length === 1).map((step) => step.id)).toEqual([
+      "share-space",
+      "catch-rope",
+    ]);
   });
 });

@@ -8,7 +8,8 @@ import { judgeRecord } from "./judge";
 import { waitingSteps } from "./next";
 import { eveningOf, shortRecord, steadyOutings, type ShortOuting } from "./cases/notation";
 
-const judged = (outings: ShortOuting[], day: number) => judgeRecord(shortRecord(outings), loosePenStart, eveningOf(day));
+const judged = (outings: ShortOuting[], day: number) =>
+  judgeRecord(shortRecord(outings), loosePenStart, eveningOf(day));
 const flexUnder = steadyOutings(loosePenStart, "under", "flex");
 
 describe("what new entries changed", () => {
@@ -36,7 +37,10 @@ describe("what a horse waits on", () => {
     expect(waitingSteps(edge, loosePenStart).map((one) => one.step)).toEqual(["first-touch"]);
 
     const rusty = judged(flexUnder, 60);
-    expect(waitingSteps(rusty, loosePenStart).map((one) => [one.step, one.status])).toContainEqual(["give-halter", "rusty"]);
+    expect(waitingSteps(rusty, loosePenStart).map((one) => [one.step, one.status])).toContainEqual([
+      "give-halter",
+      "rusty",
+    ]);
 
     const slipped = judged([...flexUnder, [0, "head-rub near -n"]], 0);
     const words = waitingSteps(slipped, loosePenStart).map((one) => one.step);
@@ -82,11 +86,17 @@ describe("the asks behind a verdict", () => {
   });
 
   it("of a long history are all shown on request, and only the ones that carry weight otherwise", () => {
-    const long = foldRecord(shortRecord(Array.from({ length: 60 }, (_, day): ShortOuting => [day, "flex near 1g1x10"])));
+    const long = foldRecord(
+      shortRecord(Array.from({ length: 60 }, (_, day): ShortOuting => [day, "flex near 1g1x10"])),
+    );
     expect(explainStep(long, gather(long, loosePenStart, "flex"), "flex")).toHaveLength(600);
     const evidence = gather(long, loosePenStart).steps.find((one) => one.step.id === "flex")?.sides[0]?.evidence;
     expect(evidence?.entries.length).toBeLessThan(400);
-    const share = judgeRecord(shortRecord(Array.from({ length: 60 }, (_, day): ShortOuting => [day, "flex near 1g1x10"])), loosePenStart, eveningOf(59))
+    const share = judgeRecord(
+      shortRecord(Array.from({ length: 60 }, (_, day): ShortOuting => [day, "flex near 1g1x10"])),
+      loosePenStart,
+      eveningOf(59),
+    )
       .find((one) => one.step === "flex")
       ?.findings.find((one) => one.code === "clean-share");
     // 0.8^(k/3) ≥ 0.05 while k ≤ 40.2: the last five outings of ten.

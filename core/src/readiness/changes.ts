@@ -13,7 +13,11 @@ export interface VerdictChange {
 }
 
 /** What changed between two sets of verdicts on the same program: a line a side, and one for the step when its own word changed. */
-export function describeChanges(before: readonly Judgement[], after: readonly Judgement[], program: Program): VerdictChange[] {
+export function describeChanges(
+  before: readonly Judgement[],
+  after: readonly Judgement[],
+  program: Program,
+): VerdictChange[] {
   const old = new Map(before.map((judgement) => [judgement.step, judgement]));
   return after.flatMap((now) => {
     const then = old.get(now.step);
@@ -21,7 +25,8 @@ export function describeChanges(before: readonly Judgement[], after: readonly Ju
     const changes: VerdictChange[] = [];
     for (const [key, side] of Object.entries(now.sides)) {
       const from = then.sides[key as SideKey]?.status;
-      if (key !== "none" && from && from !== side.status) changes.push(change(now.step, from, side.status, program, key as SideKey));
+      if (key !== "none" && from && from !== side.status)
+        changes.push(change(now.step, from, side.status, program, key as SideKey));
     }
     if (then.status !== now.status) changes.push(change(now.step, then.status, now.status, program));
     return changes;

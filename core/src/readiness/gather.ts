@@ -48,20 +48,18 @@ export function gather(folded: FoldedRecord, program: Program, wholeHistory?: st
 }
 
 function createStates(program: Program, wholeHistory: string | undefined): StepState[] {
-  const states = program.steps.map(
-    (step): StepState => ({
-      step,
-      workedIn: null,
-      under: [],
-      needs: [],
-      sides: sidesOf(step).map((side) => ({
-        side,
-        evidence: new SideEvidence(step.standard, program.judge, step.id === wholeHistory),
-        steadyAfter: null,
-        stands: null,
-      })),
-    }),
-  );
+  const states = program.steps.map((step): StepState => ({
+    step,
+    workedIn: null,
+    under: [],
+    needs: [],
+    sides: sidesOf(step).map((side) => ({
+      side,
+      evidence: new SideEvidence(step.standard, program.judge, step.id === wholeHistory),
+      steadyAfter: null,
+      stands: null,
+    })),
+  }));
   const byId = new Map(states.map((state) => [state.step.id, state]));
   const pick = (ids: readonly string[]): StepState[] => ids.flatMap((id) => byId.get(id) ?? []);
   for (const state of states) {
@@ -96,7 +94,8 @@ function takeOuting(
       continue;
     }
     const [first, second] = state.sides;
-    const side = second === undefined || first?.side === event.side ? first : second.side === event.side ? second : undefined;
+    const side =
+      second === undefined || first?.side === event.side ? first : second.side === event.side ? second : undefined;
     if (!side) continue;
     const workedBefore = state.workedIn !== null;
     if (isAsk(event)) side.evidence.ask(event, index, outing.day, workedBefore);
@@ -127,7 +126,11 @@ function settle(states: StepState[], numbers: JudgeNumbers, day: Day, index: num
   for (const state of states) {
     const open = state.sides.filter((side) => side.steadyAfter === null && side.evidence.asked > 0);
     // What it rests on first: it is known, while measuring a side costs.
-    if (open.length === 0 || !state.needs.every((need) => need.some((one) => stepStatus(one, numbers, day) === "steady"))) continue;
+    if (
+      open.length === 0 ||
+      !state.needs.every((need) => need.some((one) => stepStatus(one, numbers, day) === "steady"))
+    )
+      continue;
     for (const side of open) if (stands(side, numbers) && !side.evidence.isCheckDue(day)) side.steadyAfter = index;
   }
 }
@@ -148,8 +151,6 @@ export function sideStatus(side: SideState, numbers: JudgeNumbers, today: Day): 
   const weight = evidence.weightClean + evidence.weightNot;
   return evidence.count >= 3 && evidence.weightClean > weight / 2 ? "coming" : "begun";
 }
-
-
 
 /** The word of a step: that of its weaker side; begun where one side was never asked and the other was. */
 export function stepStatus(state: StepState, numbers: JudgeNumbers, today: Day): Status {

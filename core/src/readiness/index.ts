@@ -10,4 +10,13 @@ export { leastWork, tryOuting, type LeastWork } from "./to-open";
 export { explainStep, type CountedAsk } from "./explain";
 export { waitingSteps } from "./next";
 export { describeChanges, type VerdictChange } from "./changes";
-export { findingInWords, openInWords, openSummary, RULE_TITLES, sideInWords, STATUS_MEANS, STATUS_WORDS, stepName } from "./words";
+export {
+  findingInWords,
+  openInWords,
+  openSummary,
+  RULE_TITLES,
+  sideInWords,
+  STATUS_MEANS,
+  STATUS_WORDS,
+  stepName,
+} from "./words";

@@ -44,7 +44,8 @@ describe("the expected verdicts", () => {
     expect(judgement?.status).toBe(wanted.status);
     if (wanted.near) expect(judgement?.sides.near?.status).toBe(wanted.near);
     if (wanted.off) expect(judgement?.sides.off?.status).toBe(wanted.off);
-    for (const key of wanted.met ?? []) expect([key, found(key).map((f) => f.met)]).toEqual([key, found(key).map(() => true)]);
+    for (const key of wanted.met ?? [])
+      expect([key, found(key).map((f) => f.met)]).toEqual([key, found(key).map(() => true)]);
     for (const key of wanted.met ?? []) expect([key, found(key).length > 0]).toEqual([key, true]);
     for (const key of [...(wanted.unmet ?? []), ...(wanted.there ?? [])])
       expect([key, found(key).some((f) => !f.met)]).toEqual([key, true]);

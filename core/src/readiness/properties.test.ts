@@ -8,15 +8,28 @@ import { leastWork, tryOuting } from "./to-open";
 import { whyNotOnItsOwn } from "./rules";
 import { eveningOf, shortRecord, steadyOutings, type ShortOuting } from "./cases/notation";
 
-const token = fc.tuple(fc.constantFrom("0", "1", "1", "1", "2", "3"), fc.constantFrom("g", "g", "g", "g", "t", "u", "n", "a"), fc.constantFrom("0", "1", "1", "1", "2", "3")).map((parts) => parts.join(""));
+const token = fc
+  .tuple(
+    fc.constantFrom("0", "1", "1", "1", "2", "3"),
+    fc.constantFrom("g", "g", "g", "g", "t", "u", "n", "a"),
+    fc.constantFrom("0", "1", "1", "1", "2", "3"),
+  )
+  .map((parts) => parts.join(""));
 const line = fc
-  .tuple(fc.constantFrom("flex near", "flex off", "give-halter near", "give-halter off", "body-rub near", "share-space"), fc.array(token, { minLength: 1, maxLength: 6 }))
+  .tuple(
+    fc.constantFrom("flex near", "flex off", "give-halter near", "give-halter off", "body-rub near", "share-space"),
+    fc.array(token, { minLength: 1, maxLength: 6 }),
+  )
   .map(([step, tokens]) => `${step} ${tokens.join(" ")}`);
 const extras = fc.constantFrom("", "", "", "; sign shut-down", "; sign yawn", "; flex near s6/5gt11");
-const outing = fc.tuple(fc.nat({ max: 12 }), fc.array(line, { minLength: 1, maxLength: 5 }), extras).map(([day, lines, more]): ShortOuting => [day, lines.join("; ") + more]);
-const history = fc.array(outing, { maxLength: 7 }).map((outings) =>
-  shortRecord([...steadyOutings(loosePenStart, "under", "give-halter"), ...outings.toSorted((a, b) => a[0] - b[0])]),
-);
+const outing = fc
+  .tuple(fc.nat({ max: 12 }), fc.array(line, { minLength: 1, maxLength: 5 }), extras)
+  .map(([day, lines, more]): ShortOuting => [day, lines.join("; ") + more]);
+const history = fc
+  .array(outing, { maxLength: 7 })
+  .map((outings) =>
+    shortRecord([...steadyOutings(loosePenStart, "under", "give-halter"), ...outings.toSorted((a, b) => a[0] - b[0])]),
+  );
 const NOW = eveningOf(14);
 const verdicts = (record: HorseRecord): string => JSON.stringify(judgeRecord(record, loosePenStart, NOW));
 const runs = { numRuns: 80 };
@@ -25,8 +38,15 @@ describe("a verdict does not depend on", () => {
   it("the order of outings and events", () => {
     fc.assert(
       fc.property(history, fc.infiniteStream(fc.nat()), (record, keys) => {
-        const shuffled = <T>(list: T[]): T[] => list.map((item) => ({ item, key: keys.next().value ?? 0 })).toSorted((a, b) => a.key - b.key).map(({ item }) => item);
-        const other = { ...record, outings: shuffled(record.outings.map((one) => ({ ...one, events: shuffled(one.events) }))) };
+        const shuffled = <T>(list: T[]): T[] =>
+          list
+            .map((item) => ({ item, key: keys.next().value ?? 0 }))
+            .toSorted((a, b) => a.key - b.key)
+            .map(({ item }) => item);
+        const other = {
+          ...record,
+          outings: shuffled(record.outings.map((one) => ({ ...one, events: shuffled(one.events) }))),
+        };
         expect(verdicts(other)).toBe(verdicts(record));
       }),
       runs,
@@ -36,7 +56,13 @@ describe("a verdict does not depend on", () => {
   it("whether events come once or twice", () => {
     fc.assert(
       fc.property(history, (record) => {
-        const twice = { ...record, outings: [...record.outings, ...record.outings.map((one) => ({ ...one, events: one.events.flatMap((event) => [event, event]) }))] };
+        const twice = {
+          ...record,
+          outings: [
+            ...record.outings,
+            ...record.outings.map((one) => ({ ...one, events: one.events.flatMap((event) => [event, event]) })),
+          ],
+        };
         expect(verdicts(twice)).toBe(verdicts(record));
       }),
       runs,
@@ -73,7 +99,10 @@ describe("a verdict does not depend on", () => {
           { id: "c2", at: event.at, type: "correction", replaces: "c1", void: true },
           { id: "n1", at: event.at, type: "note", text: "words" },
         ];
-        const other = { ...record, outings: record.outings.map((one) => (one === target ? { ...one, events: [...one.events, ...undone] } : one)) };
+        const other = {
+          ...record,
+          outings: record.outings.map((one) => (one === target ? { ...one, events: [...one.events, ...undone] } : one)),
+        };
         expect(verdicts(other)).toBe(verdicts(record));
       }),
       runs,
@@ -84,9 +113,20 @@ describe("a verdict does not depend on", () => {
     fc.assert(
       fc.property(history, (record) => {
         const move = (at: string): string => `${addDays(at.slice(0, 10), 28)}${at.slice(10)}`;
-        const moved = { ...record, outings: record.outings.map((one) => ({ ...one, startedAt: move(one.startedAt), endedAt: move(one.endedAt), events: one.events.map((event) => ({ ...event, at: move(event.at) })) })) };
+        const moved = {
+          ...record,
+          outings: record.outings.map((one) => ({
+            ...one,
+            startedAt: move(one.startedAt),
+            endedAt: move(one.endedAt),
+            events: one.events.map((event) => ({ ...event, at: move(event.at) })),
+          })),
+        };
         const words = (one: HorseRecord, now: string): unknown =>
-          judgeRecord(one, loosePenStart, now).map((j) => [j.status, Object.values(j.sides).map((side) => [side.status, side.sure])]);
+          judgeRecord(one, loosePenStart, now).map((j) => [
+            j.status,
+            Object.values(j.sides).map((side) => [side.status, side.sure]),
+          ]);
         expect(words(moved, move(NOW))).toEqual(words(record, NOW));
       }),
       runs,
@@ -101,7 +141,12 @@ describe("near and off", () => {
         const other = { near: "off", off: "near" } as Record<string, string>;
         const swapped = {
           ...record,
-          outings: record.outings.map((one) => ({ ...one, events: one.events.map((event) => ("side" in event ? ({ ...event, side: other[String(event.side)] ?? event.side } as RecordEvent) : event)) })),
+          outings: record.outings.map((one) => ({
+            ...one,
+            events: one.events.map((event) =>
+              "side" in event ? ({ ...event, side: other[String(event.side)] ?? event.side } as RecordEvent) : event,
+            ),
+          })),
         };
         judgeRecord(swapped, loosePenStart, NOW).forEach((judgement, index) => {
           const before = judgeRecord(record, loosePenStart, NOW)[index];
@@ -130,7 +175,8 @@ describe("what would open it", () => {
             if (work.asks === 0) continue;
             const after = (outings: number, asks: number) => {
               let evidence = side.evidence;
-              for (let n = 1; n <= outings; n += 1) evidence = tryOuting(evidence, n, n < outings ? 1 : asks - outings + 1, "2026-01-24", worked);
+              for (let n = 1; n <= outings; n += 1)
+                evidence = tryOuting(evidence, n, n < outings ? 1 : asks - outings + 1, "2026-01-24", worked);
               return whyNotOnItsOwn(evidence, numbers);
             };
             expect(after(work.outings, work.asks)).toEqual([]);

@@ -107,5 +107,11 @@ export function standsOnItsOwn(side: SideEvidence, numbers: JudgeNumbers): boole
 export function freshFinding(side: SideEvidence, today: Day): Finding {
   const need = side.freshFor();
   const have = side.freshened === null ? null : daysBetween(side.freshened, today);
-  return { code: "fresh", met: !side.isCheckDue(today), have, need, evidence: side.lastCleanEvent === null ? [] : [side.lastCleanEvent] };
+  return {
+    code: "fresh",
+    met: !side.isCheckDue(today),
+    have,
+    need,
+    evidence: side.lastCleanEvent === null ? [] : [side.lastCleanEvent],
+  };
 }

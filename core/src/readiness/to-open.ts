@@ -41,8 +41,7 @@ export function leastWork(
     if (onlyShareMissing)
       for (let asks = 1; asks <= MOST_ASKS; asks += 1) {
         const tried = asks === 1 ? single : tryOuting(before, outings, asks, today, workedBefore);
-        if (whyNotOnItsOwn(tried, numbers).length === 0)
-          return { asks: outings - 1 + asks, outings, afterOutings };
+        if (whyNotOnItsOwn(tried, numbers).length === 0) return { asks: outings - 1 + asks, outings, afterOutings };
       }
     before = single;
   }
@@ -50,7 +49,13 @@ export function leastWork(
 }
 
 /** A copy of `side` after one more outing with so many clean asks, on the `nth` day from tomorrow on. */
-export function tryOuting(side: SideEvidence, nth: number, asks: number, today: Day, workedBefore: boolean): SideEvidence {
+export function tryOuting(
+  side: SideEvidence,
+  nth: number,
+  asks: number,
+  today: Day,
+  workedBefore: boolean,
+): SideEvidence {
   const copy = side.fork();
   const day = addDays(today, nth);
   const { phase, mood } = side.standard;

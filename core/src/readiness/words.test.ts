@@ -38,7 +38,10 @@ describe("a finding as a sentence", () => {
       "Tight, over or shut down 1 time in the last two outings on the off side.",
     ],
     [{ code: "light", side: "near", have: 3, need: 1 }, "Usual phase 3 on the near side; at most 1 is asked."],
-    [{ code: "light", side: "near", have: null, need: 1 }, "No answer given yet on the near side to weigh the feel by."],
+    [
+      { code: "light", side: "near", have: null, need: 1 },
+      "No answer given yet on the near side to weigh the feel by.",
+    ],
     [
       { code: "fresh", side: "near", met: true, have: 0, need: 60 },
       "Shown clean, here or in what rests on it, today on the near side; good for 60 days.",
@@ -55,10 +58,7 @@ describe("a finding as a sentence", () => {
       { code: "needs-slipped", have: { step: "give-halter", status: "slipped" } },
       "Gives to the halter, which it rests on, has slipped since. This step keeps its word; mend the piece first.",
     ],
-    [
-      { code: "side-gap", side: "off", have: 0.5, need: 0.9 },
-      "The off side is behind: 50 % clean against 90 %.",
-    ],
+    [{ code: "side-gap", side: "off", have: 0.5, need: 0.9 }, "The off side is behind: 50 % clean against 90 %."],
     [
       { code: "both-sides", have: { near: "steady", off: "untried" } },
       "The sides are not both there: near side steady, off side untried.",

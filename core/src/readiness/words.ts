@@ -91,7 +91,9 @@ export function openInWords(action: OpenFacts, program: Program): string {
 /** All that would open a step in one line, side by side: "off side: 3 more clean asks, a clean first ask another day". */
 export function openSummary(actions: readonly OpenFacts[], program: Program): string {
   const first = actions.filter((action) => action.code === "rests-on").map((action) => openInWords(action, program));
-  const sides = [...new Set(actions.flatMap((action) => (action.code === "rests-on" || !action.side ? [] : [action.side])))];
+  const sides = [
+    ...new Set(actions.flatMap((action) => (action.code === "rests-on" || !action.side ? [] : [action.side]))),
+  ];
   const lists = sides.map((side) =>
     actions
       .filter((action) => action.side === side)

@@ -60,8 +60,15 @@ describe("a correction", () => {
   });
 
   it("a later one wins field by field; a void stands until it is voided", () => {
-    expect(counted(correction("c1", "o0-002", { with: { phase: 1 } }), correction("c2", "o0-002", { with: { phase: 3 } }))[1]).toMatchObject({ phase: 3 });
-    expect(counted(correction("c1", "o0-002", { void: true }), correction("c2", "o0-002", { with: { phase: 3 } }))).toHaveLength(1);
+    expect(
+      counted(
+        correction("c1", "o0-002", { with: { phase: 1 } }),
+        correction("c2", "o0-002", { with: { phase: 3 } }),
+      )[1],
+    ).toMatchObject({ phase: 3 });
+    expect(
+      counted(correction("c1", "o0-002", { void: true }), correction("c2", "o0-002", { with: { phase: 3 } })),
+    ).toHaveLength(1);
   });
 
   it("in a circle, of itself or of nothing changes nothing and is named", () => {

@@ -26,18 +26,28 @@ const idsOf = (events: RecordEvent[]): string[] =>
 
 describe("folding an outing", () => {
   it("orders by time, whatever the offset it is written with", () => {
-    expect(idsOf([ask("b", 20), ask("a", 10), ask("c", 0, { at: "2026-01-10T11:00:15+01:00" })])).toEqual(["a", "c", "b"]);
+    expect(idsOf([ask("b", 20), ask("a", 10), ask("c", 0, { at: "2026-01-10T11:00:15+01:00" })])).toEqual([
+      "a",
+      "c",
+      "b",
+    ]);
   });
 
   it("keeps one device's own count when its clock jumps back", () => {
     expect(
-      idsOf([ask("a", 30, { device: "d", seq: 1 }), ask("b", 10, { device: "d", seq: 2 }), ask("c", 40, { device: "d", seq: 3 })]),
+      idsOf([
+        ask("a", 30, { device: "d", seq: 1 }),
+        ask("b", 10, { device: "d", seq: 2 }),
+        ask("c", 40, { device: "d", seq: 3 }),
+      ]),
     ).toEqual(["a", "b", "c"]);
   });
 
   it("leaves what was written up later at its own time", () => {
     const recordedAt = "2026-01-11T10:00:00Z";
-    expect(idsOf([ask("a", 30, { device: "d", seq: 1, recordedAt }), ask("b", 10, { device: "d", seq: 2, recordedAt })])).toEqual(["b", "a"]);
+    expect(
+      idsOf([ask("a", 30, { device: "d", seq: 1, recordedAt }), ask("b", 10, { device: "d", seq: 2, recordedAt })]),
+    ).toEqual(["b", "a"]);
   });
 
   it("counts an ask that two devices saw within three seconds once, as the less clean", () => {
@@ -49,7 +59,9 @@ describe("folding an outing", () => {
   it("counts both when they are further apart, on other sides, or from one device", () => {
     expect(idsOf([ask("a", 10, { device: "x" }), ask("b", 14, { device: "y" })])).toHaveLength(2);
     expect(idsOf([ask("a", 10, { device: "x" }), ask("b", 11, { device: "y", side: "off" })])).toHaveLength(2);
-    expect(idsOf([ask("a", 10, { device: "x" }), ask("b", 11, { device: "x" }), ask("c", 50, { device: "y" })])).toHaveLength(3);
+    expect(
+      idsOf([ask("a", 10, { device: "x" }), ask("b", 11, { device: "x" }), ask("c", 50, { device: "y" })]),
+    ).toHaveLength(3);
   });
 
   it("takes an outing written on two phones as one", () => {

@@ -16,9 +16,7 @@ export function compareEvents(a: RecordEvent, b: RecordEvent): number {
     const byTime = compareInstants(a.at, b.at);
     if (byTime !== 0) return byTime;
   }
-  return (
-    compareText(a.device ?? "", b.device ?? "") || (a.seq ?? 0) - (b.seq ?? 0) || compareText(a.id, b.id)
-  );
+  return compareText(a.device ?? "", b.device ?? "") || (a.seq ?? 0) - (b.seq ?? 0) || compareText(a.id, b.id);
 }
 
 /**

@@ -38,7 +38,18 @@ export type Sign = (typeof SIGNS)[number];
 export const AFTERS = ["walked", "jumped", "bolted"] as const;
 export type After = (typeof AFTERS)[number];
 
-export const MISHAPS = ["bite", "kick", "strike", "rear", "buck", "bolt", "pull-back", "fall", "barge", "other"] as const;
+export const MISHAPS = [
+  "bite",
+  "kick",
+  "strike",
+  "rear",
+  "buck",
+  "bolt",
+  "pull-back",
+  "fall",
+  "barge",
+  "other",
+] as const;
 export type MishapKind = (typeof MISHAPS)[number];
 
 export const SEVERITIES = [1, 2, 3, 4] as const;

@@ -63,8 +63,13 @@ describe("a simulated horse", () => {
   it("learns, each side apart, and answers lighter as it does", () => {
     const flex = loosePenStart.steps.find((step) => step.id === "flex");
     if (!flex) throw new Error("no flex");
-    const horse = new SimulatedHorse({ known: {}, start: 0.4, learns: 0.05, offBehind: 0.5, coldLoss: 0, worry: 0 }, randomFrom(3));
-    const share = (side: "near" | "off"): number => Array.from({ length: 50 }, () => horse.ask(flex, side, false).answer).filter((answer) => answer === "gave").length / 50;
+    const horse = new SimulatedHorse(
+      { known: {}, start: 0.4, learns: 0.05, offBehind: 0.5, coldLoss: 0, worry: 0 },
+      randomFrom(3),
+    );
+    const share = (side: "near" | "off"): number =>
+      Array.from({ length: 50 }, () => horse.ask(flex, side, false).answer).filter((answer) => answer === "gave")
+        .length / 50;
     const first = share("near");
     const later = share("near");
     expect(later).toBeGreaterThan(first);

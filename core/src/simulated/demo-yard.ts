@@ -1,4 +1,13 @@
-import { addDays, SIGNS_OF_EASE, SIGNS_OF_STRAIN, type Day, type Horse, type HorseRecord, type Outing, type RecordEvent } from "../record";
+import {
+  addDays,
+  SIGNS_OF_EASE,
+  SIGNS_OF_STRAIN,
+  type Day,
+  type Horse,
+  type HorseRecord,
+  type Outing,
+  type RecordEvent,
+} from "../record";
 import { loosePenStart, sidesOf, type Step } from "../programs";
 import { SimulatedHorse, type Nature } from "./horse";
 import { randomFrom, type Random } from "./random";
@@ -27,11 +36,18 @@ const PLANS: readonly Plan[] = [
     nature: { known: { "share-space": 0.6 }, start: 0.5, learns: 0.1, offBehind: 0.1, coldLoss: 0.1, worry: 0.03 },
     seed: 11,
     days: spread([10, 9, 7, 6, 5, 3, 2, 1], (index) =>
-      index < 3 ? ["share-space"] : index < 5 ? ["share-space", "catch-rope"] : ["share-space", "catch-rope", "first-touch"],
+      index < 3
+        ? ["share-space"]
+        : index < 5
+          ? ["share-space", "catch-rope"]
+          : ["share-space", "catch-rope", "first-touch"],
     ),
     asksASide: 5,
     minutes: 14,
-    notes: { 10: "Gathered off the hill yesterday. Stays by the far rail.", 5: "Let the rope lie on her neck today and breathed out." },
+    notes: {
+      10: "Gathered off the hill yesterday. Stays by the far rail.",
+      5: "Let the rope lie on her neck today and breathed out.",
+    },
   },
   {
     horse: { name: "Bracken", sex: "gelding", monthsOld: 43, foaledPrecision: "year" },
@@ -63,12 +79,24 @@ const PLANS: readonly Plan[] = [
     ),
     asksASide: 4,
     minutes: 30,
-    notes: { 6: "Halter on from the near side without a thought; the off ear is another matter.", 1: "Off side: waited at the shoulder until he softened." },
+    notes: {
+      6: "Halter on from the near side without a thought; the off ear is another matter.",
+      1: "Off side: waited at the shoulder until he softened.",
+    },
   },
   {
     horse: { name: "Plover", sex: "mare", monthsOld: 54, foaledPrecision: "day" },
     nature: {
-      known: { "share-space": 0.99, "catch-rope": 0.99, "first-touch": 0.99, "swap-sides": 0.99, "head-rub": 0.99, "body-rub": 0.99, "halter-on": 0.98, "give-halter": 0.97 },
+      known: {
+        "share-space": 0.99,
+        "catch-rope": 0.99,
+        "first-touch": 0.99,
+        "swap-sides": 0.99,
+        "head-rub": 0.99,
+        "body-rub": 0.99,
+        "halter-on": 0.98,
+        "give-halter": 0.97,
+      },
       start: 0.93,
       learns: 0.05,
       offBehind: 0.02,
@@ -85,7 +113,10 @@ const PLANS: readonly Plan[] = [
     ),
     asksASide: 4,
     minutes: 38,
-    notes: { 4: "Light as a feather and her eye never leaves me. Wait for the breath.", 2: "Quick again in the quarters." },
+    notes: {
+      4: "Light as a feather and her eye never leaves me. Wait for the breath.",
+      2: "Quick again in the quarters.",
+    },
   },
 ];
 
@@ -140,8 +171,15 @@ function buildOuting(
   for (const step of known) {
     for (const side of sidesOf(step))
       for (let n = 0; n < plan.asksASide; n += 1)
-        events.push({ ...stamp(), type: "ask", step: step.id, side, ...asked(plan, pony, step, side, n === 0, random) });
-    if (random() < 0.5) events.push({ ...stamp(), type: "sign", sign: pick(random() < 0.75 ? SIGNS_OF_EASE : SIGNS_OF_STRAIN, random) });
+        events.push({
+          ...stamp(),
+          type: "ask",
+          step: step.id,
+          side,
+          ...asked(plan, pony, step, side, n === 0, random),
+        });
+    if (random() < 0.5)
+      events.push({ ...stamp(), type: "sign", sign: pick(random() < 0.75 ? SIGNS_OF_EASE : SIGNS_OF_STRAIN, random) });
   }
   const note = plan.notes[daysAgo];
   if (note) events.push({ ...stamp(), type: "note", text: note });
@@ -155,9 +193,19 @@ function buildOuting(
   };
 }
 
-function asked(plan: Plan, pony: SimulatedHorse, step: Step, side: "near" | "off" | "none", isFirst: boolean, random: Random) {
+function asked(
+  plan: Plan,
+  pony: SimulatedHorse,
+  step: Step,
+  side: "near" | "off" | "none",
+  isFirst: boolean,
+  random: Random,
+) {
   const answer = pony.ask(step, side, isFirst);
-  const isWorried = plan.horse.name === REACTS.horse && (REACTS.steps as readonly string[]).includes(step.id) && random() < REACTS.share;
+  const isWorried =
+    plan.horse.name === REACTS.horse &&
+    (REACTS.steps as readonly string[]).includes(step.id) &&
+    random() < REACTS.share;
   return isWorried ? { ...answer, answer: "gave" as const, phase: 1 as const, mood: 3 as const } : answer;
 }
 

@@ -28,14 +28,38 @@ describe("bin/assess", () => {
     const result = JSON.parse(stdout);
     expect(Object.keys(result)).toEqual(["now", "horse", "program", "steps", "warnings"]);
     expect(result.horse).toMatchObject({ id: "h-1", name: "Thrift" });
-    expect(result.steps.map((one: { step: string }) => one.step)).toEqual(["share-space", "catch-rope", "first-touch", "head-rub", "swap-sides", "body-rub", "halter-on", "give-halter", "yield-hind", "flex"]);
+    expect(result.steps.map((one: { step: string }) => one.step)).toEqual([
+      "share-space",
+      "catch-rope",
+      "first-touch",
+      "head-rub",
+      "swap-sides",
+      "body-rub",
+      "halter-on",
+      "give-halter",
+      "yield-hind",
+      "flex",
+    ]);
     expect(Object.keys(result.steps[9])).toEqual(["step", "status", "held", "sides", "findings", "toOpen"]);
-    expect(result.steps[9].sides.off).toEqual({ status: "begun", weightClean: 1.5, weightNot: 0.5, sure: expect.any(Number), days: 1, lastClean: "2026-06-01" });
+    expect(result.steps[9].sides.off).toEqual({
+      status: "begun",
+      weightClean: 1.5,
+      weightNot: 0.5,
+      sure: expect.any(Number),
+      days: 1,
+      lastClean: "2026-06-01",
+    });
   });
 
   it("is the same to the byte from standard input, in another order, and with everything twice", () => {
     const record = JSON.parse(EXAMPLE) as HorseRecord;
-    const turned = { ...record, outings: [...record.outings, ...record.outings].map((outing) => ({ ...outing, events: [...outing.events.toReversed(), ...outing.events] })) };
+    const turned = {
+      ...record,
+      outings: [...record.outings, ...record.outings].map((outing) => ({
+        ...outing,
+        events: [...outing.events.toReversed(), ...outing.events],
+      })),
+    };
     const plain = run(["--now", NOW, fileWith(EXAMPLE)]).stdout;
     expect(run([`--now=${NOW}`, "-"], EXAMPLE).stdout).toBe(plain);
     expect(run(["--now", NOW, "-"], JSON.stringify(turned)).stdout).toBe(plain);
@@ -49,9 +73,21 @@ describe("bin/assess", () => {
   });
 
   it.each([
-    ["broken JSON", '{"format": "still-pine/horse-record",\n  "version": }', /line 2, column 14: expected JSON, found "}/],
-    ["another format", EXAMPLE.replace("still-pine/horse-record", "x"), /record.json: format: expected "still-pine\/horse-record", found "x"/],
-    ["a phase of 9", EXAMPLE.replace('"phase": 1', '"phase": 9'), /outings\[0\].events\[0\].phase: expected one of 0, 1, 2, 3, 4, found 9/],
+    [
+      "broken JSON",
+      '{"format": "still-pine/horse-record",\n  "version": }',
+      /line 2, column 14: expected JSON, found "}/,
+    ],
+    [
+      "another format",
+      EXAMPLE.replace("still-pine/horse-record", "x"),
+      /record.json: format: expected "still-pine\/horse-record", found "x"/,
+    ],
+    [
+      "a phase of 9",
+      EXAMPLE.replace('"phase": 1', '"phase": 9'),
+      /outings\[0\].events\[0\].phase: expected one of 0, 1, 2, 3, 4, found 9/,
+    ],
     ["nothing", "", /line 1, column 1: expected JSON, found the end of the text/],
   ])("%s: exit 2, one clear line, nothing on stdout", (_what, text, line) => {
     const { status, stdout, stderr } = run(["--now", NOW, fileWith(text)]);

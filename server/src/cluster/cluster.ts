@@ -1,5 +1,15 @@
 import { randomBytes } from "node:crypto";
-import { chmodSync, chownSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statfsSync, writeFileSync } from "node:fs";
+import {
+  chmodSync,
+  chownSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statfsSync,
+  writeFileSync,
+} from "node:fs";
 import { createServer } from "node:net";
 import path from "node:path";
 import { setTimeout as sleep } from "node:timers/promises";
@@ -80,9 +90,14 @@ function findPrograms({ cluster, folder }: Paths, isNew: boolean): string {
         .toSorted((a, b) => Number(b) - Number(a))
     : [];
   const wanted = isNew ? installed[0] : readFileSync(path.join(cluster, "PG_VERSION"), "utf8").trim();
-  if (wanted === undefined) throw new Trouble("PostgreSQL's server programs are not installed: run apt-get install postgresql, then start again.");
+  if (wanted === undefined)
+    throw new Trouble(
+      "PostgreSQL's server programs are not installed: run apt-get install postgresql, then start again.",
+    );
   if (!installed.includes(wanted))
-    throw new Trouble(`The data in ${folder} belongs to PostgreSQL ${wanted}, which is not installed (found ${installed.join(", ") || "none"}): run apt-get install postgresql-${wanted}, then start again.`);
+    throw new Trouble(
+      `The data in ${folder} belongs to PostgreSQL ${wanted}, which is not installed (found ${installed.join(", ") || "none"}): run apt-get install postgresql-${wanted}, then start again.`,
+    );
   return path.join(PROGRAMS, wanted, "bin");
 }
 
@@ -121,8 +136,20 @@ function runningPort({ cluster }: Paths): number | null {
 
 async function launch(paths: Paths, bin: string): Promise<number> {
   const port = await freePort();
-  const options = [`-p ${port}`, "-c listen_addresses=127.0.0.1", "-c unix_socket_directories=''", "-c timezone=UTC"].join(" ");
-  const started = await runAsServerUser(path.join(bin, "pg_ctl"), ["start", "--no-wait", "--silent", `--pgdata=${paths.cluster}`, `--log=${paths.log}`, `--options=${options}`]);
+  const options = [
+    `-p ${port}`,
+    "-c listen_addresses=127.0.0.1",
+    "-c unix_socket_directories=''",
+    "-c timezone=UTC",
+  ].join(" ");
+  const started = await runAsServerUser(path.join(bin, "pg_ctl"), [
+    "start",
+    "--no-wait",
+    "--silent",
+    `--pgdata=${paths.cluster}`,
+    `--log=${paths.log}`,
+    `--options=${options}`,
+  ]);
   if (started.code !== 0) throw fromOutput(`${started.output}\n${logTail(paths)}`, paths.folder);
   return port;
 }
@@ -147,10 +174,14 @@ async function isReady(url: string, paths: Paths): Promise<boolean> {
         await createDatabase(url);
         return true;
       }
-      if (code === "28P01") throw new Trouble(`The password in ${paths.password} does not open the database in ${paths.cluster}: put back the file that belongs to it.`);
+      if (code === "28P01")
+        throw new Trouble(
+          `The password in ${paths.password} does not open the database in ${paths.cluster}: put back the file that belongs to it.`,
+        );
       const waited = Date.now() - began;
       if (code === "ECONNREFUSED" && waited > GONE_AFTER_MS && runningPort(paths) === null) return false;
-      if ((code !== "57P03" && code !== "ECONNREFUSED") || waited > READY_WITHIN_MS) throw fromOutput(`${logTail(paths)}\n${String(cause)}`, paths.folder);
+      if ((code !== "57P03" && code !== "ECONNREFUSED") || waited > READY_WITHIN_MS)
+        throw fromOutput(`${logTail(paths)}\n${String(cause)}`, paths.folder);
       await sleep(20);
     }
   }
@@ -167,7 +198,13 @@ async function createDatabase(url: string): Promise<void> {
 }
 
 async function stopCluster(paths: Paths, bin: string): Promise<void> {
-  await runAsServerUser(path.join(bin, "pg_ctl"), ["stop", "--mode=fast", "--silent", "--wait", `--pgdata=${paths.cluster}`]);
+  await runAsServerUser(path.join(bin, "pg_ctl"), [
+    "stop",
+    "--mode=fast",
+    "--silent",
+    "--wait",
+    `--pgdata=${paths.cluster}`,
+  ]);
 }
 
 function logTail({ log }: Paths): string {
@@ -181,10 +218,14 @@ export function freePort(): Promise<number> {
     probe.on("error", reject);
     probe.listen(0, "127.0.0.1", () => {
       const address = probe.address();
-      probe.close(() => (address && typeof address === "object" ? resolve(address.port) : reject(new Error("no port"))));
+      probe.close(() =>
+        address && typeof address === "object" ? resolve(address.port) : reject(new Error("no port")),
+      );
     });
   });
 }
 
 export const defaultFolder = (): string =>
-  isRoot ? "/var/lib/still-pine" : path.join(process.env["XDG_DATA_HOME"] ?? path.join(process.env["HOME"] ?? "/tmp", ".local/share"), "still-pine");
+  isRoot
+    ? "/var/lib/still-pine"
+    : path.join(process.env["XDG_DATA_HOME"] ?? path.join(process.env["HOME"] ?? "/tmp", ".local/share"), "still-pine");

@@ -14,7 +14,9 @@ export function claimFolder(folder: string, port: number): () => void {
   if (existsSync(file)) {
     const other = readMark(file);
     if (other && aliveProcess(other.pid)?.began === other.began)
-      throw new Trouble(`Still Pine already runs on ${folder} (process ${other.pid}, http://127.0.0.1:${other.port}): use that one, stop it, or set STILLPINE_DATA to another folder.`);
+      throw new Trouble(
+        `Still Pine already runs on ${folder} (process ${other.pid}, http://127.0.0.1:${other.port}): use that one, stop it, or set STILLPINE_DATA to another folder.`,
+      );
   }
   try {
     mkdirSync(folder, { recursive: true });

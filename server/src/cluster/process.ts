@@ -12,7 +12,9 @@ export function aliveProcess(pid: number): Process | null {
     const stat = readFileSync(`/proc/${pid}/stat`, "utf8");
     const end = stat.lastIndexOf(")");
     const [state = "Z", ...fields] = stat.slice(end + 2).split(" ");
-    return state === "Z" || state === "X" ? null : { name: stat.slice(stat.indexOf("(") + 1, end), began: fields[18] ?? "" };
+    return state === "Z" || state === "X"
+      ? null
+      : { name: stat.slice(stat.indexOf("(") + 1, end), began: fields[18] ?? "" };
   } catch {
     return null;
   }

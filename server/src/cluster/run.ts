@@ -6,7 +6,9 @@ const SERVER_USER = "postgres";
 export const isRoot = process.getuid?.() === 0;
 
 const asServerUser = (command: string, args: readonly string[]): [string, string[]] =>
-  isRoot ? ["setpriv", [`--reuid=${SERVER_USER}`, `--regid=${SERVER_USER}`, "--init-groups", command, ...args]] : [command, [...args]];
+  isRoot
+    ? ["setpriv", [`--reuid=${SERVER_USER}`, `--regid=${SERVER_USER}`, "--init-groups", command, ...args]]
+    : [command, [...args]];
 
 export interface Outcome {
   code: number;
@@ -14,11 +16,20 @@ export interface Outcome {
 }
 
 /** Runs a program to its end as the user that owns the cluster. Never throws for a failing program. */
-export function runAsServerUser(command: string, args: readonly string[], env: NodeJS.ProcessEnv = {}): Promise<Outcome> {
+export function runAsServerUser(
+  command: string,
+  args: readonly string[],
+  env: NodeJS.ProcessEnv = {},
+): Promise<Outcome> {
   const [program, all] = asServerUser(command, args);
   return new Promise((resolve) => {
     // Its own process group: Ctrl-C in the terminal must reach this program only, which then stops the database in order.
-    const child = spawn(program, all, { cwd: "/", detached: true, stdio: ["ignore", "pipe", "pipe"], env: { ...process.env, LC_ALL: "C", ...env } });
+    const child = spawn(program, all, {
+      cwd: "/",
+      detached: true,
+      stdio: ["ignore", "pipe", "pipe"],
+      env: { ...process.env, LC_ALL: "C", ...env },
+    });
     let output = "";
     const take = (chunk: Buffer): void => {
       output += chunk.toString();

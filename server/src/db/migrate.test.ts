@@ -32,7 +32,9 @@ describe("migrations", () => {
     await withClient(url, migrate);
     await withClient(url, (client) => client.query("update migration set checksum = 'x'"));
     await expect(withClient(url, migrate)).rejects.toThrow("0001_first was changed after it had been applied");
-    await withClient(url, (client) => client.query("insert into migration (name, checksum) values ('9999_later', 'y')"));
+    await withClient(url, (client) =>
+      client.query("insert into migration (name, checksum) values ('9999_later', 'y')"),
+    );
     await expect(withClient(url, migrate)).rejects.toThrow("newer than this program (it has 9999_later)");
   });
 

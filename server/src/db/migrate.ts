@@ -24,7 +24,9 @@ export async function migrate(client: Client): Promise<string[]> {
     await client.query(
       "create table if not exists migration (name text primary key, checksum text not null, applied_at timestamptz not null default now())",
     );
-    const { rows } = await client.query<{ name: string; checksum: string }>("select name, checksum from migration order by name");
+    const { rows } = await client.query<{ name: string; checksum: string }>(
+      "select name, checksum from migration order by name",
+    );
     const applied = new Map(rows.map((row) => [row.name, row.checksum]));
     const unknown = rows.filter((row) => !MIGRATIONS.some(({ name }) => name === row.name));
     if (unknown.length > 0)
@@ -35,7 +37,8 @@ export async function migrate(client: Client): Promise<string[]> {
     for (const { name, sql } of MIGRATIONS) {
       const known = applied.get(name);
       if (known === checksum(sql)) continue;
-      if (known !== undefined) throw new MigrationRefused(`migration ${name} was changed after it had been applied: restore its file`);
+      if (known !== undefined)
+        throw new MigrationRefused(`migration ${name} was changed after it had been applied: restore its file`);
       await apply(client, name, sql);
       done.push(name);
     }

@@ -14,7 +14,10 @@ export function createPool(connectionString: string): Pool {
 }
 
 /** Runs `work` in one transaction; any error rolls all of it back. */
-export async function inTransaction<Result>(pool: Pool, work: (client: PoolClient) => Promise<Result>): Promise<Result> {
+export async function inTransaction<Result>(
+  pool: Pool,
+  work: (client: PoolClient) => Promise<Result>,
+): Promise<Result> {
   const client = await pool.connect();
   try {
     await client.query("begin");

@@ -7,7 +7,12 @@ import { storeRecord } from "../http/routes/records";
 import { createYard, type Yard } from "../store/yard";
 
 /** A UUIDv7 that is the same for the same seed. */
-const seededId = (msecs: number, random: Random): string => v7({ msecs, random: Uint8Array.from({ length: 16 }, () => Math.floor(random() * 256)), seq: Math.floor(random() * 2 ** 31) });
+const seededId = (msecs: number, random: Random): string =>
+  v7({
+    msecs,
+    random: Uint8Array.from({ length: 16 }, () => Math.floor(random() * 256)),
+    seq: Math.floor(random() * 2 ** 31),
+  });
 
 /** Makes the demo yard: all of it, or nothing. */
 export async function seedDemoYard(db: Pool, now: string): Promise<Yard> {

@@ -62,9 +62,14 @@ export function createApp(settings: AppSettings): Express {
 
   if (settings.webFolder) {
     const folder = settings.webFolder;
-    app.use("/assets", express.static(`${folder}/assets`, { immutable: true, maxAge: YEAR_SECONDS * 1000, index: false }));
+    app.use(
+      "/assets",
+      express.static(`${folder}/assets`, { immutable: true, maxAge: YEAR_SECONDS * 1000, index: false }),
+    );
     app.use(express.static(folder, { index: false, maxAge: 0 }));
-    app.get("/{*page}", (_request, response) => response.set("Cache-Control", "no-cache").sendFile("index.html", { root: folder }));
+    app.get("/{*page}", (_request, response) =>
+      response.set("Cache-Control", "no-cache").sendFile("index.html", { root: folder }),
+    );
   }
   app.use(problemHandler);
   return app;
@@ -76,7 +81,8 @@ function createContext({ db, now }: AppSettings): Context {
     now,
     yard: async () => {
       const yard = await loadYard(db);
-      if (!yard) throw new HttpProblem(503, "No yard", "The database holds no yard yet. Start Still Pine with bin/start.");
+      if (!yard)
+        throw new HttpProblem(503, "No yard", "The database holds no yard yet. Start Still Pine with bin/start.");
       return yard;
     },
   };

@@ -6,7 +6,11 @@ export function atMost(bytes: number): RequestHandler {
   return (request, response, next) => {
     if (Number(request.headers["content-length"] ?? 0) > bytes) {
       response.set("Connection", "close");
-      throw new HttpProblem(413, "Too large", `This is larger than the ${Math.round(bytes / MB)} MB that are taken here.`);
+      throw new HttpProblem(
+        413,
+        "Too large",
+        `This is larger than the ${Math.round(bytes / MB)} MB that are taken here.`,
+      );
     }
     next();
   };
@@ -25,7 +29,11 @@ export function ownPagesOnly(portOf: () => number): RequestHandler {
     const hosts = LOOPBACK.map((host) => `${host}:${port}`);
     const { host = "", origin, "sec-fetch-site": site } = request.headers;
     if (!hosts.includes(host.toLowerCase()))
-      throw new HttpProblem(403, "Not here", `Expected this server's own address, such as http://127.0.0.1:${port}, found the host ${JSON.stringify(host.slice(0, 80))}.`);
+      throw new HttpProblem(
+        403,
+        "Not here",
+        `Expected this server's own address, such as http://127.0.0.1:${port}, found the host ${JSON.stringify(host.slice(0, 80))}.`,
+      );
     const isOwn = origin === undefined || hosts.some((own) => origin === `http://${own}`);
     if (!isOwn || site === "cross-site" || site === "same-site")
       if (!(request.method === "GET" && request.headers["sec-fetch-mode"] === "navigate" && origin === undefined))

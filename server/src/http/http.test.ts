@@ -18,7 +18,17 @@ afterAll(async () => {
   await cluster?.remove();
 });
 
-const ask = (id: string, more: object = {}) => ({ id, at: "2026-06-09T10:00:00Z", type: "ask", step: "flex", side: "near", phase: 1, answer: "gave", mood: 1, ...more });
+const ask = (id: string, more: object = {}) => ({
+  id,
+  at: "2026-06-09T10:00:00Z",
+  type: "ask",
+  step: "flex",
+  side: "near",
+  phase: 1,
+  answer: "gave",
+  mood: 1,
+  ...more,
+});
 const send = (outing: string | null, ...events: object[]) =>
   call(`${home.url}/api/events`, "POST", { events: events.map((event) => ({ horse: "h1", outing, event })) });
 const resultsOf = (answer: { body: any }) => answer.body.results.map((one: { result: string }) => one.result);
@@ -26,7 +36,11 @@ const resultsOf = (answer: { body: any }) => answer.body.results.map((one: { res
 describe("events", () => {
   it("are stored once, whether sent again, in parts or in another order", async () => {
     expect(resultsOf(await send("o1", ask("e1"), ask("e2")))).toEqual(["stored", "stored"]);
-    expect(resultsOf(await send("o1", ask("e2"), ask("e3"), ask("e1")))).toEqual(["already there", "stored", "already there"]);
+    expect(resultsOf(await send("o1", ask("e2"), ask("e3"), ask("e1")))).toEqual([
+      "already there",
+      "stored",
+      "already there",
+    ]);
     const { rows } = await home.db.query("select count(*)::int as n from event where outing_id = 'o1'");
     expect(rows[0].n).toBe(3);
   });
@@ -36,11 +50,23 @@ describe("events", () => {
   });
 
   it("good ones are stored whatever the bad ones do, and each bad one says why", async () => {
-    const answer = await send("o1", ask("e5"), ask("e6", { phase: 9 }), ask("e7", { side: "left" }), ask("e8", { mood: undefined }), ask("e9", { step: "flex", side: "none" }));
+    const answer = await send(
+      "o1",
+      ask("e5"),
+      ask("e6", { phase: 9 }),
+      ask("e7", { side: "left" }),
+      ask("e8", { mood: undefined }),
+      ask("e9", { step: "flex", side: "none" }),
+    );
     expect(answer.status).toBe(422);
     expect(answer.headers.get("content-type")).toContain("application/problem+json");
     expect(resultsOf(answer)).toEqual(["stored", "refused", "refused", "refused", "refused"]);
-    expect(answer.body.errors.map((one: { path: string }) => one.path)).toEqual(["events[1].event.phase", "events[2].event.side", "events[3].event.mood", "events[4].event.side"]);
+    expect(answer.body.errors.map((one: { path: string }) => one.path)).toEqual([
+      "events[1].event.phase",
+      "events[2].event.side",
+      "events[3].event.mood",
+      "events[4].event.side",
+    ]);
     expect(answer.body.errors[0]).toMatchObject({ expected: "one of 0, 1, 2, 3, 4", found: "9" });
   });
 
@@ -54,16 +80,40 @@ describe("events", () => {
 
   it("of an unknown horse, of another horse's outing, or that end before they start are refused", async () => {
     await call(`${home.url}/api/horses`, "POST", { ...HORSE, id: "h2" });
-    const stranger = await call(`${home.url}/api/events`, "POST", { events: [{ horse: "h9", outing: "o9", event: ask("x1") }, { horse: "h2", outing: "o1", event: ask("x2") }] });
-    expect(stranger.body.errors.map((one: { path: string }) => one.path)).toEqual(["events[0].horse", "events[1].outing"]);
-    const ends = await send("o2", { id: "o2:start", at: "2026-06-09T10:00:00Z", type: "outing-start" }, { id: "o2:end", at: "2026-06-09T09:00:00Z", type: "outing-end" });
+    const stranger = await call(`${home.url}/api/events`, "POST", {
+      events: [
+        { horse: "h9", outing: "o9", event: ask("x1") },
+        { horse: "h2", outing: "o1", event: ask("x2") },
+      ],
+    });
+    expect(stranger.body.errors.map((one: { path: string }) => one.path)).toEqual([
+      "events[0].horse",
+      "events[1].outing",
+    ]);
+    const ends = await send(
+      "o2",
+      { id: "o2:start", at: "2026-06-09T10:00:00Z", type: "outing-start" },
+      { id: "o2:end", at: "2026-06-09T09:00:00Z", type: "outing-end" },
+    );
     expect(resultsOf(ends)).toEqual(["stored", "refused"]);
     expect(ends.body.errors[0].expected).toContain("an end not before the start");
   });
 
   it("that correct must leave a right event and name one of this horse", async () => {
-    const fix = (id: string, replaces: string, more: object) => ({ id, at: NOW, type: "correction", replaces, ...more });
-    const answer = await send("o1", fix("c1", "e1", { with: { phase: 7 } }), fix("c2", "gone", { void: true }), fix("c3", "e2", {}), fix("c4", "e2", { with: { mood: 0 } }));
+    const fix = (id: string, replaces: string, more: object) => ({
+      id,
+      at: NOW,
+      type: "correction",
+      replaces,
+      ...more,
+    });
+    const answer = await send(
+      "o1",
+      fix("c1", "e1", { with: { phase: 7 } }),
+      fix("c2", "gone", { void: true }),
+      fix("c3", "e2", {}),
+      fix("c4", "e2", { with: { mood: 0 } }),
+    );
     expect(resultsOf(answer)).toEqual(["refused", "refused", "refused", "stored"]);
     expect(answer.body.errors[0]).toMatchObject({ path: "events[0].event.with.phase", found: "7" });
     expect(answer.body.errors[1].expected).toBe("an event of this horse's record");
@@ -72,18 +122,44 @@ describe("events", () => {
 
   it("with text no database can hold, or a year out of range, are refused and never a fault", async () => {
     const note = (id: string, text: string, more: object = {}) => ({ id, at: NOW, type: "note", text, ...more });
-    const answer = await send("o1", note("n1", "a\0b"), note("n2", "\ud800"), note("n3", "fine", { extra: { deep: ["\0"] } }), note("n4", "ok"));
+    const answer = await send(
+      "o1",
+      note("n1", "a\0b"),
+      note("n2", "\ud800"),
+      note("n3", "fine", { extra: { deep: ["\0"] } }),
+      note("n4", "ok"),
+    );
     expect(resultsOf(answer)).toEqual(["refused", "refused", "refused", "stored"]);
     const deep = JSON.parse(`${"[".repeat(500)}${"]".repeat(500)}`) as unknown;
-    expect((await send("o1", note("n6", "deep", { extra: deep }))).body.errors[0].expected).toContain("at most 64 levels");
+    expect((await send("o1", note("n6", "deep", { extra: deep }))).body.errors[0].expected).toContain(
+      "at most 64 levels",
+    );
     expect((await send("o1", note("n5", "old", { at: "0000-01-01T00:00:00Z" }))).status).toBe(422);
   });
 
   it("say what they changed in words", async () => {
     const good = (id: string, at: string) => ({ id, at, type: "ask", step: "share-space", answer: "gave", mood: 1 });
-    await send("s1", ...[1, 2, 3, 4].map((n) => good(`s1-${n}`, `2026-06-08T10:0${n}:00Z`)), { id: "s1:start", at: "2026-06-08T10:00:00Z", type: "outing-start", place: "Pen", handler: "A" });
+    await send("s1", ...[1, 2, 3, 4].map((n) => good(`s1-${n}`, `2026-06-08T10:0${n}:00Z`)), {
+      id: "s1:start",
+      at: "2026-06-08T10:00:00Z",
+      type: "outing-start",
+      place: "Pen",
+      handler: "A",
+    });
     const answer = await send("s2", good("s2-1", "2026-06-09T16:00:00Z"));
-    expect(answer.body.changes).toEqual([{ horse: "h1", changes: [expect.objectContaining({ from: "coming", to: "steady", better: true, text: "Shares the pen: coming → steady" })] }]);
+    expect(answer.body.changes).toEqual([
+      {
+        horse: "h1",
+        changes: [
+          expect.objectContaining({
+            from: "coming",
+            to: "steady",
+            better: true,
+            text: "Shares the pen: coming → steady",
+          }),
+        ],
+      },
+    ]);
   });
 
   it("cannot be changed or dropped in place, not even by hand", async () => {
@@ -101,14 +177,27 @@ describe("horses", () => {
   });
 
   it("name every field that is wrong", async () => {
-    const answer = await call(`${home.url}/api/horses`, "POST", { id: "", name: " ", foaled: "2023-02-30", foaledPrecision: "week", sex: "cow" });
+    const answer = await call(`${home.url}/api/horses`, "POST", {
+      id: "",
+      name: " ",
+      foaled: "2023-02-30",
+      foaledPrecision: "week",
+      sex: "cow",
+    });
     expect(answer.status).toBe(400);
-    expect(answer.body.errors.map((one: { path: string }) => one.path)).toEqual(["name", "foaled", "foaledPrecision", "sex", "id"]);
+    expect(answer.body.errors.map((one: { path: string }) => one.path)).toEqual([
+      "name",
+      "foaled",
+      "foaledPrecision",
+      "sex",
+      "id",
+    ]);
   });
 
   it("are changed only by who saw the last version", async () => {
     const { id: _id, ...fields } = HORSE;
-    const put = (version: string | null, name: string) => call(`${home.url}/api/horses/h2`, "PUT", { ...fields, name }, version === null ? {} : { "If-Match": version });
+    const put = (version: string | null, name: string) =>
+      call(`${home.url}/api/horses/h2`, "PUT", { ...fields, name }, version === null ? {} : { "If-Match": version });
     expect((await put('"1"', "Two")).body).toEqual({ id: "h2", version: 2 });
     const late = await put('"1"', "Three");
     expect(late.status).toBe(412);
@@ -124,7 +213,14 @@ describe("horses", () => {
   });
 
   it("that do not exist are 404 on every page of theirs", async () => {
-    for (const path of ["horses/x", "horses/x/record", "horses/x/steps/flex", "horses/h1/steps/nothing", "horses/h1/outings/none", "nothing"])
+    for (const path of [
+      "horses/x",
+      "horses/x/record",
+      "horses/x/steps/flex",
+      "horses/h1/steps/nothing",
+      "horses/h1/outings/none",
+      "nothing",
+    ])
       expect([path, (await call(`${home.url}/api/${path}`, "GET")).status]).toEqual([path, 404]);
   });
 });
@@ -149,7 +245,9 @@ describe("only its own pages", () => {
     expect(await raw({ host: `127.0.0.1:1` })).toBe(403);
     expect(await raw({ host: `127.0.0.1:${port}`, origin: "http://evil.example" })).toBe(403);
     expect(await raw({ host: `127.0.0.1:${port}`, origin: "null" })).toBe(403);
-    expect(await raw({ host: `127.0.0.1:${port}`, "sec-fetch-site": "cross-site", "sec-fetch-mode": "no-cors" })).toBe(403);
+    expect(await raw({ host: `127.0.0.1:${port}`, "sec-fetch-site": "cross-site", "sec-fetch-mode": "no-cors" })).toBe(
+      403,
+    );
   });
 
   it("get a strict content policy and no sniffing", async () => {
@@ -164,7 +262,13 @@ describe("bad bodies", () => {
   it("broken JSON, an empty batch and one of 501 are 400", async () => {
     expect((await call(`${home.url}/api/events`, "POST", "{")).status).toBe(400);
     expect((await call(`${home.url}/api/events`, "POST", { events: [] })).status).toBe(400);
-    expect((await call(`${home.url}/api/events`, "POST", { events: Array.from({ length: 501 }, (_, n) => ({ horse: "h1", outing: "o", event: ask(`b${n}`) })) })).body.errors[0].expected).toBe("at most 500");
+    expect(
+      (
+        await call(`${home.url}/api/events`, "POST", {
+          events: Array.from({ length: 501 }, (_, n) => ({ horse: "h1", outing: "o", event: ask(`b${n}`) })),
+        })
+      ).body.errors[0].expected,
+    ).toBe("at most 500");
   });
 
   it("a body over a megabyte, and a record of 600 MB by its size alone, are 413 with the limit named", async () => {
@@ -173,7 +277,9 @@ describe("bad bodies", () => {
     const answer = await new Promise<string>((resolve) => {
       const { port } = new URL(home.url);
       const socket = connect(Number(port), "127.0.0.1", () =>
-        socket.write(`POST /api/records HTTP/1.1\r\nHost: 127.0.0.1:${port}\r\nContent-Type: application/json\r\nContent-Length: 629145600\r\n\r\n{`),
+        socket.write(
+          `POST /api/records HTTP/1.1\r\nHost: 127.0.0.1:${port}\r\nContent-Type: application/json\r\nContent-Length: 629145600\r\n\r\n{`,
+        ),
       );
       socket.once("data", (data) => {
         socket.destroy();

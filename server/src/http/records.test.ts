@@ -24,7 +24,8 @@ afterAll(async () => {
 });
 
 const send = (yard: TestYard, text: string) => call(`${yard.url}/api/records`, "POST", text);
-const exported = async (yard: TestYard, horse: string): Promise<string> => (await fetch(`${yard.url}/api/horses/${horse}/record`)).text();
+const exported = async (yard: TestYard, horse: string): Promise<string> =>
+  (await fetch(`${yard.url}/api/horses/${horse}/record`)).text();
 const demo = (): HorseRecord[] => {
   let n = 0;
   return buildDemoYard("2026-06-10", (msecs) => `id-${msecs}-${(n += 1)}`);
@@ -55,7 +56,14 @@ describe("a record out and in", () => {
       version: 1,
       colour: "bay",
       yard: { timeZone: "Europe/Dublin", club: 3 },
-      horse: { id: "odd", name: "Odd", foaled: "2023-05-01", foaledPrecision: "day", sex: "mare", brand: { z: 1, a: [1, { y: 2, b: 3 }] } },
+      horse: {
+        id: "odd",
+        name: "Odd",
+        foaled: "2023-05-01",
+        foaledPrecision: "day",
+        sex: "mare",
+        brand: { z: 1, a: [1, { y: 2, b: 3 }] },
+      },
       program: { id: "loose-pen-start", colour: 1 },
       horseEvents: [{ id: "w1", at: NOW, type: "weight", kg: 312.5 }],
       outings: [
@@ -67,9 +75,23 @@ describe("a record out and in", () => {
           handler: "B",
           mist: true,
           events: [
-            { id: "odd-e1", at: "2026-06-09T10:01:00+01:00", type: "ask", step: "piaffe", answer: "gave", mood: 1, wind: "N" },
+            {
+              id: "odd-e1",
+              at: "2026-06-09T10:01:00+01:00",
+              type: "ask",
+              step: "piaffe",
+              answer: "gave",
+              mood: 1,
+              wind: "N",
+            },
             { id: "odd-e2", at: "2026-06-09T10:02:00+01:00", type: "startle", size: 3 },
-            { id: "odd-e3", at: "2026-06-09T10:03:00+01:00", type: "correction", replaces: "odd-e1", with: { wind: "S" } },
+            {
+              id: "odd-e3",
+              at: "2026-06-09T10:03:00+01:00",
+              type: "correction",
+              replaces: "odd-e1",
+              with: { wind: "S" },
+            },
           ],
         },
       ],
@@ -84,13 +106,30 @@ describe("a record out and in", () => {
   it("joins a horse it belongs to: what is there stays, what is new is added, twice changes nothing", async () => {
     const [record] = demo();
     if (!record) throw new Error("no demo");
-    const whole = { ...record, horse: { ...record.horse, id: "joined" }, outings: record.outings.map((outing) => ({ ...outing, id: `j-${outing.id}`, events: outing.events.map((event) => ({ ...event, id: `j-${event.id}` })) })) };
+    const whole = {
+      ...record,
+      horse: { ...record.horse, id: "joined" },
+      outings: record.outings.map((outing) => ({
+        ...outing,
+        id: `j-${outing.id}`,
+        events: outing.events.map((event) => ({ ...event, id: `j-${event.id}` })),
+      })),
+    };
     const half = { ...whole, outings: whole.outings.slice(0, 4) };
     expect((await send(first, recordToText(half))).body).toMatchObject({ isNew: true });
     const rest = await send(first, recordToText(whole));
-    expect(rest.body).toMatchObject({ isNew: false, alreadyThere: half.outings.reduce((sum, one) => sum + one.events.length + 2, 0) });
+    expect(rest.body).toMatchObject({
+      isNew: false,
+      alreadyThere: half.outings.reduce((sum, one) => sum + one.events.length + 2, 0),
+    });
     expect((await send(first, recordToText(whole))).body).toMatchObject({ stored: 0 });
-    const changed = { ...whole, outings: whole.outings.map((outing) => ({ ...outing, events: outing.events.map((event) => (event.type === "ask" ? { ...event, mood: 4 as const } : event)) })) };
+    const changed = {
+      ...whole,
+      outings: whole.outings.map((outing) => ({
+        ...outing,
+        events: outing.events.map((event) => (event.type === "ask" ? { ...event, mood: 4 as const } : event)),
+      })),
+    };
     const conflict = await send(first, recordToText(changed));
     expect(conflict.status).toBe(409);
     expect(conflict.body.errors[0].found).toContain("with other content");
@@ -99,9 +138,16 @@ describe("a record out and in", () => {
 
   it("of any sound record gives the same bytes on the second export", async () => {
     let run = 0;
-    const event = fc.record(
-      { type: fc.constantFrom("ask", "note", "future"), second: fc.nat({ max: 59 }), device: fc.constantFrom(undefined, "a", "b"), extra: fc.dictionary(fc.stringMatching(/^[a-z]{1,6}$/), fc.oneof(fc.integer(), fc.stringMatching(/^[\wäö ]{0,9}$/), fc.boolean(), fc.constant(null)), { maxKeys: 3 }) },
-    );
+    const event = fc.record({
+      type: fc.constantFrom("ask", "note", "future"),
+      second: fc.nat({ max: 59 }),
+      device: fc.constantFrom(undefined, "a", "b"),
+      extra: fc.dictionary(
+        fc.stringMatching(/^[a-z]{1,6}$/),
+        fc.oneof(fc.integer(), fc.stringMatching(/^[\wäö ]{0,9}$/), fc.boolean(), fc.constant(null)),
+        { maxKeys: 3 },
+      ),
+    });
     await fc.assert(
       fc.asyncProperty(fc.array(fc.array(event, { maxLength: 6 }), { maxLength: 3 }), async (outings) => {
         const key = `p${(run += 1)}`;
@@ -116,7 +162,11 @@ describe("a record out and in", () => {
             endedAt: `2026-06-0${o + 1}T10:30:00.000Z`,
             events: events.map(({ type, second, device, extra }, e) => ({
               zzz: extra,
-              ...(type === "ask" ? { step: "flex", side: "off", phase: 1, answer: "gave", mood: 1 } : type === "note" ? { text: "n" } : {}),
+              ...(type === "ask"
+                ? { step: "flex", side: "off", phase: 1, answer: "gave", mood: 1 }
+                : type === "note"
+                  ? { text: "n" }
+                  : {}),
               id: `${key}-${o}-${e}`,
               at: `2026-06-0${o + 1}T10:00:${String(second).padStart(2, "0")}.000Z`,
               type,
@@ -138,6 +188,9 @@ describe("a record out and in", () => {
   it("that is no record is refused with every problem", async () => {
     expect((await send(first, "{")).body.detail).toContain("line 1, column 2: expected JSON");
     const bad = await send(first, JSON.stringify({ format: "other", version: 1 }));
-    expect([bad.status, bad.body.errors[0]]).toEqual([422, expect.objectContaining({ path: "format", found: '"other"' })]);
+    expect([bad.status, bad.body.errors[0]]).toEqual([
+      422,
+      expect.objectContaining({ path: "format", found: '"other"' }),
+    ]);
   });
 });

@@ -21,7 +21,11 @@ export async function eventsById(db: Db, yardId: string, ids: readonly string[])
 }
 
 /** Which horse an outing belongs to, for each of these outings that exists. */
-export async function horsesOfOutings(db: Db, yardId: string, outingIds: readonly string[]): Promise<Map<string, string>> {
+export async function horsesOfOutings(
+  db: Db,
+  yardId: string,
+  outingIds: readonly string[],
+): Promise<Map<string, string>> {
   const { rows } = await db.query<{ outing_id: string; horse_id: string }>(
     "select distinct outing_id, horse_id from event where yard_id = $1 and outing_id = any($2)",
     [yardId, outingIds],

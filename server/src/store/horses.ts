@@ -11,12 +11,17 @@ export interface StoredHorse extends Horse {
 const COLUMNS = `id, name, foaled, foaled_precision as "foaledPrecision", sex, program_id as "programId", extra, version`;
 
 export async function listHorses(db: Db, yardId: string): Promise<StoredHorse[]> {
-  const { rows } = await db.query<StoredHorse>(`select ${COLUMNS} from horse where yard_id = $1 order by name, id`, [yardId]);
+  const { rows } = await db.query<StoredHorse>(`select ${COLUMNS} from horse where yard_id = $1 order by name, id`, [
+    yardId,
+  ]);
   return rows;
 }
 
 export async function findHorse(db: Db, yardId: string, id: string): Promise<StoredHorse | null> {
-  const { rows } = await db.query<StoredHorse>(`select ${COLUMNS} from horse where yard_id = $1 and id = $2`, [yardId, id]);
+  const { rows } = await db.query<StoredHorse>(`select ${COLUMNS} from horse where yard_id = $1 and id = $2`, [
+    yardId,
+    id,
+  ]);
   return rows[0] ?? null;
 }
 

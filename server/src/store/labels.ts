@@ -23,7 +23,12 @@ export async function loadLabels(db: Db, yardId: string): Promise<Labels> {
 }
 
 /** Ids by label; labels not met before get one. */
-export async function idsForLabels(db: Db, yardId: string, kind: LabelKind, labels: readonly string[]): Promise<Map<string, string>> {
+export async function idsForLabels(
+  db: Db,
+  yardId: string,
+  kind: LabelKind,
+  labels: readonly string[],
+): Promise<Map<string, string>> {
   const wanted = [...new Set(labels)];
   if (wanted.length === 0) return new Map();
   await db.query(

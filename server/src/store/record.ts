@@ -33,8 +33,19 @@ export function toRecord(yard: Yard, horse: StoredHorse, stored: readonly Stored
       else byOuting.set(outingId, [named]);
     }
   }
-  const { horse: horseExtra, program: programExtra, yard: yardExtra, ...recordExtra } = horse.extra as Record<string, object>;
-  const own: Horse = { id: horse.id, name: horse.name, foaled: horse.foaled, foaledPrecision: horse.foaledPrecision, sex: horse.sex };
+  const {
+    horse: horseExtra,
+    program: programExtra,
+    yard: yardExtra,
+    ...recordExtra
+  } = horse.extra as Record<string, object>;
+  const own: Horse = {
+    id: horse.id,
+    name: horse.name,
+    foaled: horse.foaled,
+    foaledPrecision: horse.foaledPrecision,
+    sex: horse.sex,
+  };
   return {
     ...recordExtra,
     yard: { ...yardExtra, timeZone: yard.timeZone },
@@ -54,7 +65,15 @@ function toOuting(id: string, events: RecordEvent[]): Outing {
   const startedAt = start?.at ?? first;
   const lastAt = ends.at(-1)?.at ?? ordered.at(-1)?.at ?? startedAt;
   const isMade = (event: RecordEvent): boolean => event.id === startIdOf(id) || event.id === endIdOf(id);
-  const { id: _id, at: _at, type: _type, place, handler, recordedAt: _recordedAt, ...extra } = start ?? ({} as HeadEvent);
+  const {
+    id: _id,
+    at: _at,
+    type: _type,
+    place,
+    handler,
+    recordedAt: _recordedAt,
+    ...extra
+  } = start ?? ({} as HeadEvent);
   return {
     ...(start && isMade(start as RecordEvent) ? extra : {}),
     id,
@@ -93,8 +112,16 @@ export function toEvents(record: HorseRecord): { outing: string | null; event: R
 
 /** What of a record this version has no field for, to be handed on with the next export. */
 export function extraOf(record: HorseRecord): Record<string, unknown> {
-  const { yard, horse, program, horseEvents: _events, outings: _outings, format: _format, version: _version, ...rest } =
-    record as HorseRecord & { format?: string; version?: number };
+  const {
+    yard,
+    horse,
+    program,
+    horseEvents: _events,
+    outings: _outings,
+    format: _format,
+    version: _version,
+    ...rest
+  } = record as HorseRecord & { format?: string; version?: number };
   const { timeZone: _zone, ...yardExtra } = yard;
   const { id: _id, name: _name, foaled: _foaled, foaledPrecision: _precision, sex: _sex, ...horseExtra } = horse;
   const { id: _program, ...programExtra } = program;

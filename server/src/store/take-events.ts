@@ -1,5 +1,12 @@
 import type { Pool, PoolClient } from "pg";
-import { canonical, isTooDeep, LEVELS_MOST, parseEvent, problemInWords, type InputProblem } from "@still-pine/contract/record";
+import {
+  canonical,
+  isTooDeep,
+  LEVELS_MOST,
+  parseEvent,
+  problemInWords,
+  type InputProblem,
+} from "@still-pine/contract/record";
 import type { EventResult } from "@still-pine/contract/http";
 import { isCorrection, resolveCorrections, type RecordEvent } from "@still-pine/core/record";
 import { findProgram, loosePenStart, type Program } from "@still-pine/core/programs";
@@ -38,13 +45,24 @@ export async function take(client: PoolClient, yardId: string, offered: readonly
       return null;
     }
     if (isTooDeep(event)) {
-      refused.set(index, [{ path: `events[${index}].event`, expected: `at most ${LEVELS_MOST} levels of lists and objects`, found: "more" }]);
+      refused.set(index, [
+        {
+          path: `events[${index}].event`,
+          expected: `at most ${LEVELS_MOST} levels of lists and objects`,
+          found: "more",
+        },
+      ]);
       return null;
     }
     const parsed = parseEvent(event, path, program);
     const unfit = parsed.event && unstorable(parsed.event);
     if (parsed.problems || unfit) {
-      refused.set(index, parsed.problems ?? [{ path: `events[${index}].event`, expected: "text a database can hold", found: unfit ?? "" }]);
+      refused.set(
+        index,
+        parsed.problems ?? [
+          { path: `events[${index}].event`, expected: "text a database can hold", found: unfit ?? "" },
+        ],
+      );
       return null;
     }
     return { id: parsed.event.id, horseId: horse, outingId: outing, event: parsed.event };
@@ -56,9 +74,14 @@ export async function take(client: PoolClient, yardId: string, offered: readonly
   await withIds(client, yardId, candidates);
 
   const fresh = await insertEvents(client, yardId, firstOfEach(candidates));
-  const known = await eventsById(client, yardId, candidates.flatMap((one) => (one && !fresh.has(one.id) ? one.id : [])));
+  const known = await eventsById(
+    client,
+    yardId,
+    candidates.flatMap((one) => (one && !fresh.has(one.id) ? one.id : [])),
+  );
   const stored = new Map(known.map((row) => [row.event.id, row]));
-  for (const one of candidates) if (one && fresh.has(one.id)) stored.set(one.id, stored.get(one.id) ?? firstWith(candidates, one.id));
+  for (const one of candidates)
+    if (one && fresh.has(one.id)) stored.set(one.id, stored.get(one.id) ?? firstWith(candidates, one.id));
 
   const said = new Set<string>();
   return offered.map((item, index): EventResult => {
@@ -68,7 +91,17 @@ export async function take(client: PoolClient, yardId: string, offered: readonly
     if (why || !one) return { id, result: "refused", why: why ?? [] };
     const there = stored.get(one.id);
     if (there && canonical(asSent(there)) !== canonical(asSent(one)))
-      return { id, result: "refused", why: [{ path: `events[${index}].event.id`, expected: "an id of its own, or the same event as the one stored under it", found: `${id} with other content` }] };
+      return {
+        id,
+        result: "refused",
+        why: [
+          {
+            path: `events[${index}].event.id`,
+            expected: "an id of its own, or the same event as the one stored under it",
+            found: `${id} with other content`,
+          },
+        ],
+      };
     const result = fresh.has(id) && !said.has(id) ? "stored" : "already there";
     said.add(id);
     return { id, result };
@@ -77,7 +110,8 @@ export async function take(client: PoolClient, yardId: string, offered: readonly
 
 const asSent = ({ horseId, outingId, event }: StoredEvent): unknown => ({ horseId, outingId, event });
 
-const firstWith = (candidates: readonly (Candidate | null)[], id: string): Candidate => candidates.find((one) => one?.id === id) as Candidate;
+const firstWith = (candidates: readonly (Candidate | null)[], id: string): Candidate =>
+  candidates.find((one) => one?.id === id) as Candidate;
 
 function firstOfEach(candidates: readonly (Candidate | null)[]): Candidate[] {
   const first = new Map<string, Candidate>();
@@ -85,7 +119,11 @@ function firstOfEach(candidates: readonly (Candidate | null)[]): Candidate[] {
   return [...first.values()];
 }
 
-async function programsOf(client: PoolClient, yardId: string, offered: readonly Offered[]): Promise<Map<string, Program>> {
+async function programsOf(
+  client: PoolClient,
+  yardId: string,
+  offered: readonly Offered[],
+): Promise<Map<string, Program>> {
   const programs = new Map<string, Program>();
   for (const id of new Set(offered.map((one) => one.horse))) {
     const horse = await findHorse(client, yardId, id);
@@ -95,18 +133,35 @@ async function programsOf(client: PoolClient, yardId: string, offered: readonly 
 }
 
 /** An outing belongs to one horse. */
-async function refuseStrangers(client: PoolClient, yardId: string, candidates: (Candidate | null)[], refused: Map<number, InputProblem[]>): Promise<void> {
-  const owners = await horsesOfOutings(client, yardId, candidates.flatMap((one) => one?.outingId ?? []));
+async function refuseStrangers(
+  client: PoolClient,
+  yardId: string,
+  candidates: (Candidate | null)[],
+  refused: Map<number, InputProblem[]>,
+): Promise<void> {
+  const owners = await horsesOfOutings(
+    client,
+    yardId,
+    candidates.flatMap((one) => one?.outingId ?? []),
+  );
   candidates.forEach((one, index) => {
     if (!one?.outingId) return;
     const owner = owners.get(one.outingId);
     if (owner === undefined) owners.set(one.outingId, one.horseId);
-    else if (owner !== one.horseId) refuse(candidates, refused, index, [{ path: `events[${index}].outing`, expected: "an outing of the same horse", found: one.outingId }]);
+    else if (owner !== one.horseId)
+      refuse(candidates, refused, index, [
+        { path: `events[${index}].outing`, expected: "an outing of the same horse", found: one.outingId },
+      ]);
   });
 }
 
 /** An outing does not end before it starts. */
-async function refuseBadEnds(client: PoolClient, yardId: string, candidates: (Candidate | null)[], refused: Map<number, InputProblem[]>): Promise<void> {
+async function refuseBadEnds(
+  client: PoolClient,
+  yardId: string,
+  candidates: (Candidate | null)[],
+  refused: Map<number, InputProblem[]>,
+): Promise<void> {
   const ends = candidates.filter((one) => one?.event.type === "outing-end");
   if (ends.length === 0) return;
   const starts = new Map<string, string>();
@@ -115,12 +170,15 @@ async function refuseBadEnds(client: PoolClient, yardId: string, candidates: (Ca
     [yardId, ends.map((one) => one?.outingId)],
   );
   for (const row of rows) starts.set(row.outing_id, row.body.at);
-  for (const one of candidates) if (one?.outingId && one.event.type === "outing-start") starts.set(one.outingId, one.event.at);
+  for (const one of candidates)
+    if (one?.outingId && one.event.type === "outing-start") starts.set(one.outingId, one.event.at);
   candidates.forEach((one, index) => {
     if (!one?.outingId || one.event.type !== "outing-end") return;
     const start = starts.get(one.outingId);
     if (start !== undefined && Date.parse(one.event.at) < Date.parse(start))
-      refuse(candidates, refused, index, [{ path: `events[${index}].event.at`, expected: `an end not before the start, ${start}`, found: one.event.at }]);
+      refuse(candidates, refused, index, [
+        { path: `events[${index}].event.at`, expected: `an end not before the start, ${start}`, found: one.event.at },
+      ]);
   });
 }
 
@@ -153,13 +211,27 @@ async function refuseBadCorrections(
       if (!one || !isCorrection(one.event)) return;
       const problems = bad.get(one.id);
       const at = `events[${index}].event`;
-      if (strays.has(one.id)) refuse(candidates, refused, index, [{ path: `${at}.replaces`, expected: "an event of this horse's record", found: one.event.replaces }]);
-      else if (problems) refuse(candidates, refused, index, problems.map((problem) => ({ ...problem, path: `${at}.${problem.path}` })));
+      if (strays.has(one.id))
+        refuse(candidates, refused, index, [
+          { path: `${at}.replaces`, expected: "an event of this horse's record", found: one.event.replaces },
+        ]);
+      else if (problems)
+        refuse(
+          candidates,
+          refused,
+          index,
+          problems.map((problem) => ({ ...problem, path: `${at}.${problem.path}` })),
+        );
     });
   }
 }
 
-function refuse(candidates: (Candidate | null)[], refused: Map<number, InputProblem[]>, index: number, why: InputProblem[]): void {
+function refuse(
+  candidates: (Candidate | null)[],
+  refused: Map<number, InputProblem[]>,
+  index: number,
+  why: InputProblem[],
+): void {
   refused.set(index, why);
   candidates[index] = null;
 }
@@ -168,7 +240,8 @@ function refuse(candidates: (Candidate | null)[], refused: Map<number, InputProb
 async function withIds(client: PoolClient, yardId: string, candidates: (Candidate | null)[]): Promise<void> {
   const starts = candidates.filter((one): one is Candidate => one?.event.type === "outing-start");
   if (starts.length === 0) return;
-  const field = (name: "place" | "handler"): string[] => starts.flatMap(({ event }) => (event as Record<string, unknown>)[name] as string | undefined ?? []);
+  const field = (name: "place" | "handler"): string[] =>
+    starts.flatMap(({ event }) => ((event as Record<string, unknown>)[name] as string | undefined) ?? []);
   const places = await idsForLabels(client, yardId, "place", field("place"));
   const people = await idsForLabels(client, yardId, "person", field("handler"));
   for (const one of starts) {
@@ -183,7 +256,8 @@ async function withIds(client: PoolClient, yardId: string, candidates: (Candidat
 
 /** PostgreSQL's JSON holds neither NUL nor half a surrogate pair. Names what cannot be stored, or undefined. */
 function unstorable(value: unknown): string | undefined {
-  if (typeof value === "string") return value.includes("\0") ? "a NUL character" : /\p{Cs}/u.test(value) ? "half a character" : undefined;
+  if (typeof value === "string")
+    return value.includes("\0") ? "a NUL character" : /\p{Cs}/u.test(value) ? "half a character" : undefined;
   if (typeof value !== "object" || value === null) return undefined;
   for (const [key, field] of Object.entries(value)) {
     const bad = unstorable(key) ?? unstorable(field);

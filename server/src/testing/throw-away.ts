@@ -54,7 +54,9 @@ export async function openYard(databaseUrl: string, now: string): Promise<TestYa
   const yard = await createYard(db, "Test yard", "Europe/Dublin");
   let port = 0;
   const server = await new Promise<Server>((resolve) => {
-    const listening = createApp({ db, port: () => port, now: () => now }).listen(0, "127.0.0.1", () => resolve(listening));
+    const listening = createApp({ db, port: () => port, now: () => now }).listen(0, "127.0.0.1", () =>
+      resolve(listening),
+    );
   });
   const address = server.address();
   if (address && typeof address === "object") ({ port } = address);
@@ -71,7 +73,12 @@ export async function openYard(databaseUrl: string, now: string): Promise<TestYa
 }
 
 /** Sends JSON and reads JSON. */
-export async function call(url: string, method: string, body?: unknown, headers: Record<string, string> = {}): Promise<{ status: number; body: any; headers: Headers }> {
+export async function call(
+  url: string,
+  method: string,
+  body?: unknown,
+  headers: Record<string, string> = {},
+): Promise<{ status: number; body: any; headers: Headers }> {
   const response = await fetch(url, {
     method,
     headers: { ...(body === undefined ? {} : { "Content-Type": "application/json" }), ...headers },

@@ -1,5 +1,13 @@
 import type { Pool } from "pg";
-import type { HorseView, OutingSummary, OutingView, StepView, StringHorse, StringView, YardView } from "@still-pine/contract/http";
+import type {
+  HorseView,
+  OutingSummary,
+  OutingView,
+  StepView,
+  StringHorse,
+  StringView,
+  YardView,
+} from "@still-pine/contract/http";
 import {
   ageInWords,
   ageOn,
@@ -13,7 +21,14 @@ import {
   type HorseRecord,
 } from "@still-pine/core/record";
 import { findProgram, loosePenStart, type Program } from "@still-pine/core/programs";
-import { explainStep, gather, judgeFolded, openSummary, waitingSteps, type Judgement } from "@still-pine/core/readiness";
+import {
+  explainStep,
+  gather,
+  judgeFolded,
+  openSummary,
+  waitingSteps,
+  type Judgement,
+} from "@still-pine/core/readiness";
 import { eventsOfHorse, eventsOfYard } from "../store/events";
 import { findHorse, listHorses, type StoredHorse } from "../store/horses";
 import { loadLabels, type Labels } from "../store/labels";
@@ -45,11 +60,17 @@ function judge(stored: StoredHorse, record: HorseRecord, today: Day): Judged {
 
 export async function stringView(db: Pool, yard: Yard, now: string): Promise<StringView> {
   const today = dayIn(yard.timeZone, now);
-  const [horses, events, labels] = await Promise.all([listHorses(db, yard.id), eventsOfYard(db, yard.id), loadLabels(db, yard.id)]);
+  const [horses, events, labels] = await Promise.all([
+    listHorses(db, yard.id),
+    eventsOfYard(db, yard.id),
+    loadLabels(db, yard.id),
+  ]);
   const byHorse = groupByHorse(events);
   return {
     yard: yardView(yard, labels, today),
-    horses: horses.map((horse) => horseLine(judge(horse, toRecord(yard, horse, byHorse.get(horse.id) ?? [], labels), today), today)),
+    horses: horses.map((horse) =>
+      horseLine(judge(horse, toRecord(yard, horse, byHorse.get(horse.id) ?? [], labels), today), today),
+    ),
   };
 }
 
@@ -96,25 +117,30 @@ function horseLine({ stored, record, judgements, program, folded }: Judged, toda
     trail: judgements.map(({ step, status, sides }) => ({
       step,
       status,
-      sides: Object.fromEntries(Object.entries(sides).map(([side, one]) => [side, { status: one.status, sure: one.sure }])),
+      sides: Object.fromEntries(
+        Object.entries(sides).map(([side, one]) => [side, { status: one.status, sure: one.sure }]),
+      ),
     })),
-    waitsOn: next
-      ? { step: next.step, status: next.status, text: openSummary(next.toOpen, program) }
-      : null,
+    waitsOn: next ? { step: next.step, status: next.status, text: openSummary(next.toOpen, program) } : null,
   };
 }
 
 /** The last rest or return that stands says whether a horse is in work. */
 function isInWork(record: HorseRecord, folded: FoldedRecord): boolean {
   const last = record.horseEvents
-    .filter((event) => (event.type === "rest" || event.type === "return") && !folded.corrections.standingOf(event).voided)
+    .filter(
+      (event) => (event.type === "rest" || event.type === "return") && !folded.corrections.standingOf(event).voided,
+    )
     .toSorted((a, b) => Date.parse(a.at) - Date.parse(b.at) || (a.id < b.id ? -1 : 1))
     .at(-1);
   return last?.type !== "rest";
 }
 
 function outingSummary(outing: FoldedOuting): OutingSummary {
-  const asks = outing.events.filter((event) => event.type === "ask" || event.type === "series") as { step: string; count?: number }[];
+  const asks = outing.events.filter((event) => event.type === "ask" || event.type === "series") as {
+    step: string;
+    count?: number;
+  }[];
   return {
     id: outing.id,
     day: outing.day,
@@ -144,10 +170,20 @@ export async function stepView(db: Pool, yard: Yard, id: string, step: string, n
   const judged = await judgeHorse(db, yard, id, now);
   const judgement = judged?.judgements.find((one) => one.step === step);
   if (!judged || !judgement) return null;
-  return { horse: horseLine(judged, dayIn(yard.timeZone, now)), judgement, asks: explainStep(judged.folded, gather(judged.folded, judged.program, step), step) };
+  return {
+    horse: horseLine(judged, dayIn(yard.timeZone, now)),
+    judgement,
+    asks: explainStep(judged.folded, gather(judged.folded, judged.program, step), step),
+  };
 }
 
-export async function outingView(db: Pool, yard: Yard, id: string, outingId: string, now: string): Promise<OutingView | null> {
+export async function outingView(
+  db: Pool,
+  yard: Yard,
+  id: string,
+  outingId: string,
+  now: string,
+): Promise<OutingView | null> {
   const judged = await judgeHorse(db, yard, id, now);
   const outing = judged?.folded.outings.find((one) => one.id === outingId);
   if (!judged || !outing) return null;

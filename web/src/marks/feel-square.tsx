@@ -45,7 +45,10 @@ export function FeelSquare({ standard, onPress, counts, label }: FeelSquareProps
     const isClean = mood <= standard.mood && (phase === null || phase <= (standard.phase ?? 4));
     const key = phase === null ? `${mood}` : `${phase} ${mood}`;
     const count = counts?.get(key) ?? 0;
-    const words = phase === null ? `mood ${mood}, ${MOOD_WORDS[mood]}` : `phase ${phase}, ${PHASE_WORDS[phase]}; mood ${mood}, ${MOOD_WORDS[mood]}`;
+    const words =
+      phase === null
+        ? `mood ${mood}, ${MOOD_WORDS[mood]}`
+        : `phase ${phase}, ${PHASE_WORDS[phase]}; mood ${mood}, ${MOOD_WORDS[mood]}`;
     return (
       <button
         key={key}
@@ -59,7 +62,11 @@ export function FeelSquare({ standard, onPress, counts, label }: FeelSquareProps
           isClean ? "border-pine bg-moss" : "border-line bg-sheet",
         )}
       >
-        {count > 0 ? count : <span className={clsx("rounded-full", isClean ? "size-2.5 bg-pine" : "size-1.5 bg-faint")} />}
+        {count > 0 ? (
+          count
+        ) : (
+          <span className={clsx("rounded-full", isClean ? "size-2.5 bg-pine" : "size-1.5 bg-faint")} />
+        )}
       </button>
     );
   };

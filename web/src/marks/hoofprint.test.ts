@@ -13,7 +13,11 @@ describe("the hoofprint", () => {
 
   it("says in words what it shows", () => {
     const side = (status: "steady" | "coming") => ({ status, sure: 0.5 });
-    expect(printInWords({ status: "coming", sides: { near: side("steady"), off: side("coming") } }, "Lateral flexion")).toBe("Lateral flexion: coming; near side steady, off side coming");
-    expect(printInWords({ status: "steady", sides: { none: side("steady") } }, "Shares the pen")).toBe("Shares the pen: steady");
+    expect(
+      printInWords({ status: "coming", sides: { near: side("steady"), off: side("coming") } }, "Lateral flexion"),
+    ).toBe("Lateral flexion: coming; near side steady, off side coming");
+    expect(printInWords({ status: "steady", sides: { none: side("steady") } }, "Shares the pen")).toBe(
+      "Shares the pen: steady",
+    );
   });
 });

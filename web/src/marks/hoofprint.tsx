@@ -9,7 +9,8 @@ import { clsx } from "clsx";
  */
 
 /** Ground surface of an unshod forefoot, toe up: the wall with its two heel bulbs, and the frog between the heels. */
-const WALL = "M20 2.5C30.5 2.5 37.5 10.5 37.5 22 37.5 31 34.6 38 30.2 42 27.6 44.3 23.4 44 20 41.4 16.6 44 12.4 44.3 9.8 42 5.4 38 2.5 31 2.5 22 2.5 10.5 9.5 2.5 20 2.5Z";
+const WALL =
+  "M20 2.5C30.5 2.5 37.5 10.5 37.5 22 37.5 31 34.6 38 30.2 42 27.6 44.3 23.4 44 20 41.4 16.6 44 12.4 44.3 9.8 42 5.4 38 2.5 31 2.5 22 2.5 10.5 9.5 2.5 20 2.5Z";
 const FROG = "M20 19.5 26.6 39.6Q23.2 42.6 20 39.9 16.8 42.6 13.4 39.6Z";
 const TOE = 2.5;
 const HEEL = 43.5;
@@ -26,12 +27,21 @@ interface HoofprintProps {
 export function Hoofprint({ print, name, size = 40 }: HoofprintProps) {
   const id = useId();
   const { near, off, none } = print.sides;
-  const halves = none ? [{ key: "whole", x: 0, width: 40, ...none }] : [
-    { key: "near", x: 0, width: 19.3, ...(near ?? UNTRIED) },
-    { key: "off", x: 20.7, width: 19.3, ...(off ?? UNTRIED) },
-  ];
+  const halves = none
+    ? [{ key: "whole", x: 0, width: 40, ...none }]
+    : [
+        { key: "near", x: 0, width: 19.3, ...(near ?? UNTRIED) },
+        { key: "off", x: 20.7, width: 19.3, ...(off ?? UNTRIED) },
+      ];
   return (
-    <svg viewBox="0 0 40 46" width={size} height={size * 1.15} role="img" aria-label={printInWords(print, name)} className="shrink-0">
+    <svg
+      viewBox="0 0 40 46"
+      width={size}
+      height={size * 1.15}
+      role="img"
+      aria-label={printInWords(print, name)}
+      className="shrink-0"
+    >
       {halves.map((half) => {
         const filled = fillOf(half.status, half.sure);
         const clip = `${id}-${half.key}`;
@@ -44,17 +54,39 @@ export function Hoofprint({ print, name, size = 40 }: HoofprintProps) {
               <rect x={half.x} y={HEEL - filled * (HEEL - TOE)} width={half.width} height={filled * (HEEL - TOE) + 3} />
             </clipPath>
             {half.status === "rusty" && (
-              <pattern id={`${clip}-hatch`} width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+              <pattern
+                id={`${clip}-hatch`}
+                width="5"
+                height="5"
+                patternUnits="userSpaceOnUse"
+                patternTransform="rotate(45)"
+              >
                 <rect width="2.6" height="5" fill="currentColor" />
               </pattern>
             )}
             <g clipPath={`url(#${clip}-fill)`}>
-              <path d={WALL} fill={half.status === "rusty" ? `url(#${clip}-hatch)` : "currentColor"} opacity={half.status === "steady" || half.status === "rusty" ? 0.82 : 0.5} />
+              <path
+                d={WALL}
+                fill={half.status === "rusty" ? `url(#${clip}-hatch)` : "currentColor"}
+                opacity={half.status === "steady" || half.status === "rusty" ? 0.82 : 0.5}
+              />
             </g>
             <g clipPath={`url(#${clip})`} fill="none" stroke="currentColor">
-              <path d={WALL} strokeWidth={half.status === "untried" ? 1.6 : 3} strokeDasharray={half.status === "untried" ? "2.5 2.5" : half.status === "slipped" ? "7 3.5" : undefined} />
-              {half.status === "untried" ? <path d={FROG} strokeWidth="1.2" strokeDasharray="2.5 2.5" /> : <path d={FROG} fill="currentColor" stroke="var(--sheet)" strokeWidth="2.2" />}
-              {half.status === "slipped" && <path d={none ? "M5 14 35 30" : half.x === 0 ? "M4 15 17 27" : "M23 15 36 27"} strokeWidth="3.2" />}
+              <path
+                d={WALL}
+                strokeWidth={half.status === "untried" ? 1.6 : 3}
+                strokeDasharray={
+                  half.status === "untried" ? "2.5 2.5" : half.status === "slipped" ? "7 3.5" : undefined
+                }
+              />
+              {half.status === "untried" ? (
+                <path d={FROG} strokeWidth="1.2" strokeDasharray="2.5 2.5" />
+              ) : (
+                <path d={FROG} fill="currentColor" stroke="var(--sheet)" strokeWidth="2.2" />
+              )}
+              {half.status === "slipped" && (
+                <path d={none ? "M5 14 35 30" : half.x === 0 ? "M4 15 17 27" : "M23 15 36 27"} strokeWidth="3.2" />
+              )}
             </g>
           </g>
         );

@@ -10,7 +10,11 @@ export function Trail({ horse, prints, size = 30 }: { horse: string; prints: rea
     <ol aria-label="Trail" className="flex flex-wrap items-center">
       {prints.map((print, index) => (
         <li key={print.step} className={index % 2 ? "mt-2" : "mb-2"}>
-          <Link to={`/horses/${encodeURIComponent(horse)}/steps/${print.step}`} className="block rounded px-px py-1 sm:px-0.5" title={stepName(loosePenStart, print.step)}>
+          <Link
+            to={`/horses/${encodeURIComponent(horse)}/steps/${print.step}`}
+            className="block rounded px-px py-1 sm:px-0.5"
+            title={stepName(loosePenStart, print.step)}
+          >
             <Hoofprint print={print} name={stepName(loosePenStart, print.step)} size={size} />
           </Link>
         </li>

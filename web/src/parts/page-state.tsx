@@ -3,7 +3,7 @@ import { problemOf } from "../api";
 import type { Problem } from "@still-pine/contract/http";
 
 /** While a view waits for its first answer. */
-export function Loading({ what }: { what: string }) {
+function Loading({ what }: { what: string }) {
   return (
     <p role="status" className="p-6 text-faint">
       Fetching {what} …
@@ -31,7 +31,14 @@ export function ProblemNote({ problem, children }: { problem: Problem; children?
   );
 }
 
-export function Failed({ error, retry }: { error: unknown; retry: () => void }) {
+/** What a view shows instead of itself while it has no data: waiting, not there, or failed. */
+export function NoDataYet({ what, error, retry }: { what: string; error: unknown; retry: () => void }) {
+  if (!error) return <Loading what={what} />;
+  const problem = problemOf(error);
+  return problem.status === 404 ? <ProblemNote problem={problem} /> : <Failed error={error} retry={retry} />;
+}
+
+function Failed({ error, retry }: { error: unknown; retry: () => void }) {
   return (
     <ProblemNote problem={problemOf(error)}>
       <button type="button" className="button mt-3" onClick={retry}>

@@ -4,7 +4,8 @@ const KEY = "still-pine.single-keys";
 
 /** Single-key shortcuts can be switched off (WCAG 2.1.4). */
 export const singleKeysOn = (): boolean => localStorage.getItem(KEY) !== "off";
-export const setSingleKeys = (on: boolean): void => (on ? localStorage.removeItem(KEY) : localStorage.setItem(KEY, "off"));
+export const setSingleKeys = (on: boolean): void =>
+  on ? localStorage.removeItem(KEY) : localStorage.setItem(KEY, "off");
 
 /** Calls `onKey` for a key pressed outside of fields and dialogs, without Ctrl, Alt or Meta. */
 export function useSingleKeys(onKey: (key: string) => void): void {

@@ -8,7 +8,9 @@ export function PageFault() {
       <title>Still Pine</title>
       <h1 className="text-3xl">{error ? "This page broke" : "No such page"}</h1>
       <p className="my-4">
-        {error ? "A fault of ours, not of yours. What was saved is safe; load the page again." : "The address leads nowhere in Still Pine."}
+        {error
+          ? "A fault of ours, not of yours. What was saved is safe; load the page again."
+          : "The address leads nowhere in Still Pine."}
       </p>
       <Link className="link" to="/">
         To the string

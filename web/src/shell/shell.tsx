@@ -45,17 +45,31 @@ export function Shell() {
             Still Pine
           </Link>
           <nav aria-label="Places" className="flex flex-1 items-center gap-1">
-            <NavLink to="/" end className="flex min-h-11 items-center rounded-lg px-1.5 aria-[current=page]:font-bold sm:px-3">
+            <NavLink
+              to="/"
+              end
+              className="flex min-h-11 items-center rounded-lg px-1.5 aria-[current=page]:font-bold sm:px-3"
+            >
               String
             </NavLink>
           </nav>
           <Link to={writeUp} className="button button-main px-3 whitespace-nowrap" aria-label="Write up an outing">
             <PencilLine size={18} aria-hidden="true" className="hidden sm:block" /> Write up
           </Link>
-          <button type="button" className="button w-11 px-0" onClick={switchTheme} aria-label={dusk ? "Daylight theme" : "Dusk theme"}>
+          <button
+            type="button"
+            className="button w-11 px-0"
+            onClick={switchTheme}
+            aria-label={dusk ? "Daylight theme" : "Dusk theme"}
+          >
             {dusk ? <Sun size={20} aria-hidden="true" /> : <Moon size={20} aria-hidden="true" />}
           </button>
-          <button type="button" className="button hidden w-11 px-0 sm:inline-flex" onClick={() => setKeysShown(true)} aria-label="Keys">
+          <button
+            type="button"
+            className="button hidden w-11 px-0 sm:inline-flex"
+            onClick={() => setKeysShown(true)}
+            aria-label="Keys"
+          >
             <Keyboard size={20} aria-hidden="true" />
           </button>
         </div>
@@ -64,8 +78,8 @@ export function Shell() {
         <Outlet />
       </main>
       <footer className="mx-auto max-w-7xl px-4 pt-4 pb-8 text-sm text-faint">
-        Still Pine advises; it never certifies a horse as safe. Local law and licensed vets, dentists, farriers, saddle fitters
-        and instructors come first. Scales and standards are Still Pine's own judgement.
+        Still Pine advises; it never certifies a horse as safe. Local law and licensed vets, dentists, farriers, saddle
+        fitters and instructors come first. Scales and standards are Still Pine's own judgement.
       </footer>
       <KeysDialog open={keysShown} onOpenChange={setKeysShown} />
       <ScrollRestoration />

@@ -4,13 +4,34 @@ import { dropDraft, emptyDraft, eventsOf, headErrors, keepDraft, readDraft, with
 const kept = new Map<string, string>();
 beforeEach(() => {
   kept.clear();
-  vi.stubGlobal("localStorage", { getItem: (key: string) => kept.get(key) ?? null, setItem: (key: string, value: string) => kept.set(key, value) });
+  vi.stubGlobal("localStorage", {
+    getItem: (key: string) => kept.get(key) ?? null,
+    setItem: (key: string, value: string) => kept.set(key, value),
+  });
 });
 
 const ZONE = "Europe/Dublin";
 const NOW = "2026-06-10T12:00:00.000Z";
-const draft = (more: Partial<Draft> = {}): Draft => ({ ...emptyDraft("h1", "2026-06-09"), start: "10:00", end: "10:30", place: "Pen", handler: "A", ...more });
-const ask = (n: number): Draft["entries"][number] => ({ type: "ask", step: "flex", side: "near", phase: 1, answer: "gave", mood: 1, id: `e${n}`, recordedAt: NOW, device: "d", seq: n });
+const draft = (more: Partial<Draft> = {}): Draft => ({
+  ...emptyDraft("h1", "2026-06-09"),
+  start: "10:00",
+  end: "10:30",
+  place: "Pen",
+  handler: "A",
+  ...more,
+});
+const ask = (n: number): Draft["entries"][number] => ({
+  type: "ask",
+  step: "flex",
+  side: "near",
+  phase: 1,
+  answer: "gave",
+  mood: 1,
+  id: `e${n}`,
+  recordedAt: NOW,
+  device: "d",
+  seq: n,
+});
 
 describe("the head of a write-up", () => {
   it("is right when all is said", () => {
@@ -18,7 +39,9 @@ describe("the head of a write-up", () => {
   });
 
   it("names every field that is missing or wrong", () => {
-    expect(Object.keys(headErrors(draft({ horse: "", day: "", start: "", end: "", place: " ", handler: "" }), ZONE, NOW))).toEqual(["horse", "day", "start", "end", "place", "handler"]);
+    expect(
+      Object.keys(headErrors(draft({ horse: "", day: "", start: "", end: "", place: " ", handler: "" }), ZONE, NOW)),
+    ).toEqual(["horse", "day", "start", "end", "place", "handler"]);
     expect(headErrors(draft({ end: "09:59" }), ZONE, NOW).end).toBe("Must be after the start, 10:00.");
     expect(headErrors(draft({ day: "2026-06-11" }), ZONE, NOW).start).toBe("That has not come yet.");
   });

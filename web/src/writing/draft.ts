@@ -26,7 +26,17 @@ interface EntryHead {
 
 export type EntryBody =
   | { type: "ask"; step: string; side: Side; phase?: Phase; answer: Answer; mood: Mood }
-  | { type: "series"; step: string; side: Side; count: number; clean: number; first: Answer; worst: Answer; phase?: Phase; mood: Mood }
+  | {
+      type: "series";
+      step: string;
+      side: Side;
+      count: number;
+      clean: number;
+      first: Answer;
+      worst: Answer;
+      phase?: Phase;
+      mood: Mood;
+    }
   | { type: "sign"; sign: Sign }
   | { type: "note"; text: string }
   | { type: "mishap"; kind: MishapKind; severity: Severity; personHurt: boolean; after?: string };
@@ -34,7 +44,17 @@ export type EntryBody =
 export type Entry = EntryHead & EntryBody;
 
 export function emptyDraft(horse: string, today: string): Draft {
-  return { outing: newId(), horse, day: today, start: "", end: "", place: "", handler: "", entries: [], unsentNote: "" };
+  return {
+    outing: newId(),
+    horse,
+    day: today,
+    start: "",
+    end: "",
+    place: "",
+    handler: "",
+    entries: [],
+    unsentNote: "",
+  };
 }
 
 export type HeadField = "horse" | "day" | "start" | "end" | "place" | "handler";
@@ -71,8 +91,16 @@ export function eventsOf(draft: Draft, timeZone: string): SentEvent[] {
   const gap = (Date.parse(endedAt) - start) / (draft.entries.length + 1);
   const of = (event: SentEvent["event"]): SentEvent => ({ horse: draft.horse, outing: draft.outing, event });
   return [
-    of({ id: `${draft.outing}:start`, at: startedAt, type: "outing-start", place: draft.place.trim(), handler: draft.handler.trim() }),
-    ...draft.entries.map((entry, index) => of({ ...entry, at: new Date(Math.round(start + gap * (index + 1))).toISOString() })),
+    of({
+      id: `${draft.outing}:start`,
+      at: startedAt,
+      type: "outing-start",
+      place: draft.place.trim(),
+      handler: draft.handler.trim(),
+    }),
+    ...draft.entries.map((entry, index) =>
+      of({ ...entry, at: new Date(Math.round(start + gap * (index + 1))).toISOString() }),
+    ),
     of({ id: `${draft.outing}:end`, at: endedAt, type: "outing-end" }),
   ];
 }
@@ -117,5 +145,7 @@ export function withHorse(draft: Draft, horse: string): Draft {
 }
 
 export function isWorthKeeping(draft: Draft): boolean {
-  return draft.entries.length > 0 || [draft.start, draft.end, draft.place, draft.handler, draft.unsentNote].some(Boolean);
+  return (
+    draft.entries.length > 0 || [draft.start, draft.end, draft.place, draft.handler, draft.unsentNote].some(Boolean)
+  );
 }

@@ -1,4 +1,12 @@
-import { addDays, type Answer, type HorseRecord, type Mood, type Phase, type RecordEvent, type Side } from "../../record";
+import {
+  addDays,
+  type Answer,
+  type HorseRecord,
+  type Mood,
+  type Phase,
+  type RecordEvent,
+  type Side,
+} from "../../record";
 import { everythingUnder, sidesOf, type Program } from "../../programs";
 
 /** Reads the short notation of `verdicts.json` (see the README beside it) into records. For tests. */

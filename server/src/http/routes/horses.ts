@@ -41,10 +41,15 @@ export function horseRoutes({ db, now, yard }: Context): Router {
     }
     const current = await findHorse(db, yardId, request.params.horse);
     if (!current) throw notFound("horse");
-    throw new HttpProblem(412, "Changed meanwhile", "Somebody else changed this horse after you opened it. Choose between the two.", {
-      current: { ...fieldsOf(current), version: current.version },
-      yours: fields,
-    });
+    throw new HttpProblem(
+      412,
+      "Changed meanwhile",
+      "Somebody else changed this horse after you opened it. Choose between the two.",
+      {
+        current: { ...fieldsOf(current), version: current.version },
+        yours: fields,
+      },
+    );
   });
 
   router.get("/horses/:horse", async (request, response) => {
@@ -72,14 +77,22 @@ export function horseRoutes({ db, now, yard }: Context): Router {
     const before = await Promise.all(horses.map((id) => judgeHorse(db, home, id, now())));
     const results = await takeEvents(db, home.id, events);
     const after = await Promise.all(horses.map((id) => judgeHorse(db, home, id, now())));
-    const body: BatchResult = { results, changes: horses.map((horse, index) => ({ horse, changes: changesOf(before[index], after[index]) })) };
+    const body: BatchResult = {
+      results,
+      changes: horses.map((horse, index) => ({ horse, changes: changesOf(before[index], after[index]) })),
+    };
     const refused = results.filter((one) => one.result === "refused");
     if (refused.length === 0) response.json(body);
     else
-      throw new HttpProblem(422, "Not all stored", `${refused.length} of ${results.length} entries were refused; the others are stored.`, {
-        errors: refused.flatMap((one) => one.why ?? []),
-        ...body,
-      });
+      throw new HttpProblem(
+        422,
+        "Not all stored",
+        `${refused.length} of ${results.length} entries were refused; the others are stored.`,
+        {
+          errors: refused.flatMap((one) => one.why ?? []),
+          ...body,
+        },
+      );
   });
 
   return router;
@@ -89,7 +102,8 @@ const fieldsOf = ({ name, foaled, foaledPrecision, sex }: StoredHorse) => ({ nam
 
 function readVersion(header: string | undefined): number {
   const version = /^(?:W\/)?"(\d{1,9})"$/.exec(header ?? "")?.[1];
-  if (version === undefined) throw new HttpProblem(428, "Version missing", 'Send the version you saw in If-Match, such as "3".');
+  if (version === undefined)
+    throw new HttpProblem(428, "Version missing", 'Send the version you saw in If-Match, such as "3".');
   return Number(version);
 }
 

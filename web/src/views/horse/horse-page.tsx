@@ -3,19 +3,16 @@ import { Link, useParams } from "react-router";
 import type { HorseView, OutingSummary } from "@still-pine/contract/http";
 import { loosePenStart } from "@still-pine/core/programs";
 import { findingInWords, sideInWords, stepName, type Judgement } from "@still-pine/core/readiness";
-import { problemOf, useHorseQuery } from "../../api";
+import { useHorseQuery } from "../../api";
 import { Hoofprint, StatusWord } from "../../marks/hoofprint";
 import { dayInWords, timeIn, weekdayOf } from "../../parts/days";
-import { Failed, Loading, ProblemNote } from "../../parts/page-state";
+import { NoDataYet } from "../../parts/page-state";
 
 /** One horse: its steps with both sides, each with its word and its reasons, and its outings. */
 export function HorsePage() {
   const { horse: id = "" } = useParams();
   const { data, error, refetch } = useHorseQuery(id);
-  if (!data) {
-    if (!error) return <Loading what="the horse" />;
-    return problemOf(error).status === 404 ? <ProblemNote problem={problemOf(error)} /> : <Failed error={error} retry={() => void refetch()} />;
-  }
+  if (!data) return <NoDataYet what="the horse" error={error} retry={() => void refetch()} />;
   const { horse, judgements, yard } = data;
   return (
     <>
@@ -86,7 +83,9 @@ function StepRow({ horse, judgement }: { horse: string; judgement: Judgement }) 
       <ul className="col-start-2 text-sm sm:col-start-auto">
         {judgement.status === "steady" && unmet.length === 0 && <li className="text-faint">Every rule is met.</li>}
         {unmet.slice(0, REASONS_SHOWN).map((finding) => (
-          <li key={`${finding.code}${finding.side ?? ""}${JSON.stringify(finding.have)}`}>{findingInWords(finding, loosePenStart)}</li>
+          <li key={`${finding.code}${finding.side ?? ""}${JSON.stringify(finding.have)}`}>
+            {findingInWords(finding, loosePenStart)}
+          </li>
         ))}
         {unmet.length > REASONS_SHOWN && (
           <li>
@@ -109,7 +108,10 @@ function Diary({ view }: { view: HorseView }) {
       <ul className="divide-y divide-line">
         {outings.map((outing) => (
           <li key={outing.id} className="py-2">
-            <Link className="link font-bold" to={`/horses/${encodeURIComponent(horse.id)}/outings/${encodeURIComponent(outing.id)}`}>
+            <Link
+              className="link font-bold"
+              to={`/horses/${encodeURIComponent(horse.id)}/outings/${encodeURIComponent(outing.id)}`}
+            >
               {weekdayOf(outing.day)}, {timeIn(yard.timeZone, outing.startedAt)}
             </Link>
             <p className="text-sm text-faint">{outingInWords(outing)}</p>

@@ -14,22 +14,59 @@ interface Choice {
   isNumber?: boolean;
 }
 
-const plain = (values: readonly (string | number)[]): Choice["options"] => values.map((value) => ({ value, label: String(value).replaceAll("-", " ") }));
+const plain = (values: readonly (string | number)[]): Choice["options"] =>
+  values.map((value) => ({ value, label: String(value).replaceAll("-", " ") }));
 
 /** The fields of an entry that may have been written wrongly. */
 function choicesFor(event: RecordEvent, program: Program): Choice[] {
   const step = program.steps.find((one) => one.id === (event as { step?: string }).step);
-  const steps: Choice = { field: "step", label: "Step", options: program.steps.map(({ id, name }) => ({ value: id, label: name })) };
-  const sides: Choice[] = step && sidesOf(step).length > 1 ? [{ field: "side", label: "Side", options: [{ value: "near", label: "near side" }, { value: "off", label: "off side" }] }] : [];
+  const steps: Choice = {
+    field: "step",
+    label: "Step",
+    options: program.steps.map(({ id, name }) => ({ value: id, label: name })),
+  };
+  const sides: Choice[] =
+    step && sidesOf(step).length > 1
+      ? [
+          {
+            field: "side",
+            label: "Side",
+            options: [
+              { value: "near", label: "near side" },
+              { value: "off", label: "off side" },
+            ],
+          },
+        ]
+      : [];
   const feel: Choice[] = [
-    ...(step?.standard.phase === null ? [] : [{ field: "phase", label: "Phase", options: PHASES.map((value) => ({ value, label: `${value} ${PHASE_WORDS[value]}` })) }]),
-    { field: "mood", label: "Mood", options: MOODS.map((value) => ({ value, label: `${value} ${MOOD_WORDS[value]}` })) },
+    ...(step?.standard.phase === null
+      ? []
+      : [
+          {
+            field: "phase",
+            label: "Phase",
+            options: PHASES.map((value) => ({ value, label: `${value} ${PHASE_WORDS[value]}` })),
+          },
+        ]),
+    {
+      field: "mood",
+      label: "Mood",
+      options: MOODS.map((value) => ({ value, label: `${value} ${MOOD_WORDS[value]}` })),
+    },
   ];
   switch (event.type) {
     case "ask":
       return [steps, ...sides, { field: "answer", label: "Answer", options: plain(ANSWERS) }, ...feel];
     case "series":
-      return [steps, ...sides, { field: "count", label: "How many", isNumber: true }, { field: "clean", label: "Clean", isNumber: true }, { field: "first", label: "First", options: plain(ANSWERS) }, { field: "worst", label: "Worst", options: plain(ANSWERS) }, ...feel];
+      return [
+        steps,
+        ...sides,
+        { field: "count", label: "How many", isNumber: true },
+        { field: "clean", label: "Clean", isNumber: true },
+        { field: "first", label: "First", options: plain(ANSWERS) },
+        { field: "worst", label: "Worst", options: plain(ANSWERS) },
+        ...feel,
+      ];
     case "sign":
       return [{ field: "sign", label: "Sign", options: plain(SIGNS) }];
     case "note":
@@ -38,7 +75,14 @@ function choicesFor(event: RecordEvent, program: Program): Choice[] {
       return [
         { field: "kind", label: "Kind", options: plain(MISHAPS) },
         { field: "severity", label: "Severity", options: plain(SEVERITIES) },
-        { field: "personHurt", label: "A person hurt", options: [{ value: false, label: "no" }, { value: true, label: "yes" }] },
+        {
+          field: "personHurt",
+          label: "A person hurt",
+          options: [
+            { value: false, label: "no" },
+            { value: true, label: "yes" },
+          ],
+        },
         { field: "after", label: "What led to it" },
       ];
     default:
@@ -57,7 +101,11 @@ interface CorrectDialogProps {
 export function CorrectDialog({ entry, program, onClose, onSave }: CorrectDialogProps) {
   const [values, setValues] = useState<Record<string, unknown>>(() => ({ ...entry.current }));
   const choices = choicesFor({ ...entry.current, ...values } as RecordEvent, program);
-  const changed = Object.fromEntries(choices.flatMap(({ field }) => (values[field] !== (entry.current as Record<string, unknown>)[field] ? [[field, values[field]]] : [])));
+  const changed = Object.fromEntries(
+    choices.flatMap(({ field }) =>
+      values[field] !== (entry.current as Record<string, unknown>)[field] ? [[field, values[field]]] : [],
+    ),
+  );
   const set = (choice: Choice, text: string): void => {
     const option = choice.options?.find((one) => String(one.value) === text);
     const value = option ? option.value : choice.isNumber ? Number(text) : text;
@@ -78,7 +126,12 @@ export function CorrectDialog({ entry, program, onClose, onSave }: CorrectDialog
           return (
             <Field key={choice.field} id={id} label={choice.label}>
               {choice.options ? (
-                <select id={id} className="field" value={value === undefined ? "" : String(value)} onChange={(event) => set(choice, event.target.value)}>
+                <select
+                  id={id}
+                  className="field"
+                  value={value === undefined ? "" : String(value)}
+                  onChange={(event) => set(choice, event.target.value)}
+                >
                   {value === undefined && <option value="">not said</option>}
                   {choice.options.map((option) => (
                     <option key={String(option.value)} value={String(option.value)}>
@@ -87,7 +140,14 @@ export function CorrectDialog({ entry, program, onClose, onSave }: CorrectDialog
                   ))}
                 </select>
               ) : (
-                <input id={id} className="field" type={choice.isNumber ? "number" : "text"} min={0} value={value === undefined ? "" : String(value)} onChange={(event) => set(choice, event.target.value)} />
+                <input
+                  id={id}
+                  className="field"
+                  type={choice.isNumber ? "number" : "text"}
+                  min={0}
+                  value={value === undefined ? "" : String(value)}
+                  onChange={(event) => set(choice, event.target.value)}
+                />
               )}
             </Field>
           );

@@ -1,4 +1,12 @@
-import type { AskEvent, CorrectionEvent, MishapEvent, NoteEvent, RecordEvent, SeriesEvent, SignEvent } from "@still-pine/core/record";
+import type {
+  AskEvent,
+  CorrectionEvent,
+  MishapEvent,
+  NoteEvent,
+  RecordEvent,
+  SeriesEvent,
+  SignEvent,
+} from "@still-pine/core/record";
 import type { Program } from "@still-pine/core/programs";
 import { sideInWords, stepName } from "@still-pine/core/readiness/words";
 import { askInWords } from "../step/step-page";
@@ -30,7 +38,8 @@ const FIELD_ORDER = ["step", "side", "answer", "phase", "mood", "count", "clean"
 /** What a correction did: "struck out", "phase to 2, mood to 1", "undid the correction". */
 export function changesInWords(correction: CorrectionEvent, ofCorrection: boolean): string {
   if (correction.void) return ofCorrection ? "undid that" : "struck out";
-  const place = (field: string): number => (FIELD_ORDER.includes(field) ? FIELD_ORDER.indexOf(field) : FIELD_ORDER.length);
+  const place = (field: string): number =>
+    FIELD_ORDER.includes(field) ? FIELD_ORDER.indexOf(field) : FIELD_ORDER.length;
   return Object.entries(correction.with ?? {})
     .toSorted(([a], [b]) => place(a) - place(b))
     .map(([field, value]) => `${field} to ${String(value)}`)

@@ -5,7 +5,7 @@ import type { EntryView } from "@still-pine/contract/http";
 import { loosePenStart } from "@still-pine/core/programs";
 import { problemOf, useOutingQuery, useSendEventsMutation, useYardQuery } from "../../api";
 import { timeIn, weekdayOf } from "../../parts/days";
-import { Failed, Loading, ProblemNote } from "../../parts/page-state";
+import { NoDataYet, ProblemNote } from "../../parts/page-state";
 import { ChangesNote } from "../../parts/changes-note";
 import { nextHead } from "../../writing/device";
 import { outingInWords } from "../horse/horse-page";
@@ -20,12 +20,12 @@ export function OutingPage() {
   const [send, sending] = useSendEventsMutation();
   const [corrected, setCorrected] = useState<EntryView | null>(null);
   const [last, setLast] = useState<string | null>(null);
-  if (!data || !yard) {
-    if (!error) return <Loading what="the outing" />;
-    return problemOf(error).status === 404 ? <ProblemNote problem={problemOf(error)} /> : <Failed error={error} retry={() => void refetch()} />;
-  }
+  if (!data || !yard) return <NoDataYet what="the outing" error={error} retry={() => void refetch()} />;
 
-  const correct = async (replaces: string, change: { void: true } | { with: Record<string, unknown> }): Promise<boolean> => {
+  const correct = async (
+    replaces: string,
+    change: { void: true } | { with: Record<string, unknown> },
+  ): Promise<boolean> => {
     const id = newId();
     const event = { ...nextHead(), id, at: new Date().toISOString(), type: "correction", replaces, ...change };
     const result = await send({ events: [{ horse, outing, event }] });
@@ -44,7 +44,8 @@ export function OutingPage() {
         </Link>
       </p>
       <h1 className="mt-1 text-3xl">
-        {weekdayOf(data.outing.day)}, {timeIn(yard.timeZone, data.outing.startedAt)}–{timeIn(yard.timeZone, data.outing.endedAt)}
+        {weekdayOf(data.outing.day)}, {timeIn(yard.timeZone, data.outing.startedAt)}–
+        {timeIn(yard.timeZone, data.outing.endedAt)}
       </h1>
       <p className="mb-4 text-faint">
         {outingInWords(data.outing)}
@@ -54,7 +55,11 @@ export function OutingPage() {
       {last && !sending.isLoading && (
         <div className="mb-4">
           <ChangesNote title="Corrected" changes={changes}>
-            <button type="button" className="button button-small" onClick={() => void correct(last, { void: true }).then(() => setLast(null))}>
+            <button
+              type="button"
+              className="button button-small"
+              onClick={() => void correct(last, { void: true }).then(() => setLast(null))}
+            >
               Undo the correction
             </button>
           </ChangesNote>
@@ -108,9 +113,17 @@ function Entry({ entry, timeZone, onCorrect, onStrike, onUndo }: EntryProps) {
             <li className="text-faint">first written: {entryInWords(event, loosePenStart)}</li>
             {corrections.map(({ event: correction, undone }) => (
               <li key={correction.id} className={undone ? "text-faint line-through" : undefined}>
-                {changesInWords(correction, corrections.some((one) => one.event.id === correction.replaces))}, {weekdayOf(correction.at.slice(0, 10))} {timeIn(timeZone, correction.at)}
+                {changesInWords(
+                  correction,
+                  corrections.some((one) => one.event.id === correction.replaces),
+                )}
+                , {weekdayOf(correction.at.slice(0, 10))} {timeIn(timeZone, correction.at)}
                 {!undone && (
-                  <button type="button" className="link ml-2 min-h-6 cursor-pointer" onClick={() => onUndo(correction.id)}>
+                  <button
+                    type="button"
+                    className="link ml-2 min-h-6 cursor-pointer"
+                    onClick={() => onUndo(correction.id)}
+                  >
                     undo
                   </button>
                 )}
@@ -125,7 +138,12 @@ function Entry({ entry, timeZone, onCorrect, onStrike, onUndo }: EntryProps) {
             <button type="button" className="button button-small" onClick={onCorrect} aria-label={`Correct: ${words}`}>
               Correct
             </button>
-            <button type="button" className="button button-small" onClick={onStrike} aria-label={`Strike out: ${words}`}>
+            <button
+              type="button"
+              className="button button-small"
+              onClick={onStrike}
+              aria-label={`Strike out: ${words}`}
+            >
               Strike out
             </button>
           </>

@@ -2,22 +2,27 @@ import { Check, X } from "lucide-react";
 import { Link, useParams } from "react-router";
 import type { StepView } from "@still-pine/contract/http";
 import { loosePenStart, type Step } from "@still-pine/core/programs";
-import { findingInWords, RULE_TITLES, sideInWords, stepName, STATUS_MEANS, type CountedAsk, type Finding } from "@still-pine/core/readiness";
-import { problemOf, useStepQuery } from "../../api";
+import {
+  findingInWords,
+  RULE_TITLES,
+  sideInWords,
+  stepName,
+  STATUS_MEANS,
+  type CountedAsk,
+  type Finding,
+} from "@still-pine/core/readiness";
+import { useStepQuery } from "../../api";
 import { Hoofprint, StatusWord } from "../../marks/hoofprint";
 import { MOOD_WORDS, PHASE_WORDS } from "../../marks/feel-square";
 import { weekdayOf } from "../../parts/days";
-import { Failed, Loading, ProblemNote } from "../../parts/page-state";
+import { NoDataYet } from "../../parts/page-state";
 
 /** One step of one horse: what it is, its word with every reason, what would open it, and the asks it rests on. */
 export function StepPage() {
   const { horse = "", step: id = "" } = useParams();
   const { data, error, refetch } = useStepQuery({ horse, step: id });
   const step = loosePenStart.steps.find((one) => one.id === id);
-  if (!data || !step) {
-    if (!error) return <Loading what="the step" />;
-    return problemOf(error).status === 404 ? <ProblemNote problem={problemOf(error)} /> : <Failed error={error} retry={() => void refetch()} />;
-  }
+  if (!data || !step) return <NoDataYet what="the step" error={error} retry={() => void refetch()} />;
   const { judgement } = data;
   return (
     <>
@@ -32,7 +37,8 @@ export function StepPage() {
         <div>
           <h1 className="text-3xl">{step.name}</h1>
           <p>
-            <StatusWord status={judgement.status} className="text-lg" /> <span className="text-faint">{STATUS_MEANS[judgement.status]}</span>
+            <StatusWord status={judgement.status} className="text-lg" />{" "}
+            <span className="text-faint">{STATUS_MEANS[judgement.status]}</span>
           </p>
           <p className="max-w-prose">{step.what}</p>
         </div>
@@ -78,7 +84,9 @@ function standardInWords({ standard }: Step): string {
   const parts = [
     standard.phase === null ? null : `phase at most ${standard.phase} (${PHASE_WORDS[standard.phase]})`,
     `mood at most ${standard.mood} (${MOOD_WORDS[standard.mood]})`,
-    standard.dose ? `${standard.dose.amount} ${standard.dose.unit}${standard.dose.at ? ` ${standard.dose.at}` : ""}` : null,
+    standard.dose
+      ? `${standard.dose.amount} ${standard.dose.unit}${standard.dose.at ? ` ${standard.dose.at}` : ""}`
+      : null,
   ];
   const text = parts.filter(Boolean).join(", ");
   return `${text[0]?.toUpperCase()}${text.slice(1)}.`;
@@ -93,7 +101,8 @@ function Sides({ view: { judgement } }: { view: StepView }) {
             <b>{sideInWords(side as "near") || "This step"}</b> <StatusWord status={one.status} />
           </p>
           <p className="text-sm text-faint">
-            {Math.round(one.sure * 100)} % sure · clean weight {one.weightClean.toFixed(1)}, missed {one.weightNot.toFixed(1)} · {one.days} {one.days === 1 ? "day" : "days"}
+            {Math.round(one.sure * 100)} % sure · clean weight {one.weightClean.toFixed(1)}, missed{" "}
+            {one.weightNot.toFixed(1)} · {one.days} {one.days === 1 ? "day" : "days"}
             {one.lastClean && ` · last clean ${weekdayOf(one.lastClean)}`}
           </p>
         </div>
@@ -126,7 +135,11 @@ function Reasons({ view: { judgement, asks, horse } }: { view: StepView }) {
       <ul className="divide-y divide-line rounded-xl border border-line bg-sheet">
         {findings.map((finding) => (
           <li key={`${finding.code}${finding.side ?? ""}${JSON.stringify(finding.have)}`} className="flex gap-3 p-3">
-            {finding.met ? <Check size={20} className="mt-0.5 shrink-0 text-pine" aria-label="Met" /> : <X size={20} className="mt-0.5 shrink-0 text-clay" aria-label="Not met" />}
+            {finding.met ? (
+              <Check size={20} className="mt-0.5 shrink-0 text-pine" aria-label="Met" />
+            ) : (
+              <X size={20} className="mt-0.5 shrink-0 text-clay" aria-label="Not met" />
+            )}
             <div>
               <p>
                 <b>{RULE_TITLES[finding.code] ?? finding.code}.</b> {findingInWords(finding, loosePenStart)}
@@ -151,7 +164,10 @@ function Evidence({ finding, byId, horse }: { finding: Finding; byId: Map<string
       <ul className="mt-1">
         {shown.map((ask) => (
           <li key={ask.event.id}>
-            <Link className="link" to={`/horses/${encodeURIComponent(horse)}/outings/${encodeURIComponent(ask.outing)}`}>
+            <Link
+              className="link"
+              to={`/horses/${encodeURIComponent(horse)}/outings/${encodeURIComponent(ask.outing)}`}
+            >
               {weekdayOf(ask.day)}
             </Link>{" "}
             {sideInWords(ask.side)} {askInWords(ask.event)}
@@ -179,7 +195,12 @@ function Asks({ view: { asks, horse }, step }: { view: StepView; step: Step }) {
       {asks.length === 0 ? (
         <p className="text-faint">Never asked.</p>
       ) : (
-        <div className="max-h-[34rem] overflow-auto rounded-xl border border-line bg-sheet" tabIndex={0} role="region" aria-label="Table of asks">
+        <div
+          className="max-h-[34rem] overflow-auto rounded-xl border border-line bg-sheet"
+          tabIndex={0}
+          role="region"
+          aria-label="Table of asks"
+        >
           <table className="w-full text-left text-sm">
             <caption className="sr-only">Asks of {step.name}, latest outing first</caption>
             <thead className="sticky top-0 bg-sheet">
@@ -195,7 +216,10 @@ function Asks({ view: { asks, horse }, step }: { view: StepView; step: Step }) {
               {asks.map((ask) => (
                 <tr key={ask.event.id} className="border-b border-line/60">
                   <td className="p-2 whitespace-nowrap">
-                    <Link className="link" to={`/horses/${encodeURIComponent(horse.id)}/outings/${encodeURIComponent(ask.outing)}`}>
+                    <Link
+                      className="link"
+                      to={`/horses/${encodeURIComponent(horse.id)}/outings/${encodeURIComponent(ask.outing)}`}
+                    >
                       {weekdayOf(ask.day)}
                     </Link>
                   </td>
@@ -218,9 +242,15 @@ function Asks({ view: { asks, horse }, step }: { view: StepView; step: Step }) {
 
 /** "gave at a hint, quiet"; "6 remembered, 5 clean, usually at a hint, quiet". */
 export function askInWords(event: CountedAsk["event"]): string {
-  const feel = [event.phase === undefined ? null : `phase ${event.phase} (${PHASE_WORDS[event.phase]})`, event.mood === undefined ? null : MOOD_WORDS[event.mood]];
+  const feel = [
+    event.phase === undefined ? null : `phase ${event.phase} (${PHASE_WORDS[event.phase]})`,
+    event.mood === undefined ? null : MOOD_WORDS[event.mood],
+  ];
   const rest = feel.filter(Boolean).join(", ");
-  const what = event.type === "ask" ? event.answer : `${event.count} from memory, ${event.clean} clean, first ${event.first}, worst ${event.worst}`;
+  const what =
+    event.type === "ask"
+      ? event.answer
+      : `${event.count} from memory, ${event.clean} clean, first ${event.first}, worst ${event.worst}`;
   const after = event.type === "ask" && event.after === "bolted" ? ", then bolted" : "";
   return `${what}${rest ? ` · ${rest}` : ""}${after}`;
 }

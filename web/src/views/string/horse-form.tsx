@@ -11,15 +11,28 @@ import { Modal } from "../../parts/modal";
 import { ProblemNote } from "../../parts/page-state";
 
 const PRECISION_WORDS: Record<Precision, string> = { day: "The day", month: "The month", year: "Only the year" };
-const INPUTS = { day: { type: "date", length: 10 }, month: { type: "month", length: 7 }, year: { type: "number", length: 4 } } as const;
+const INPUTS = {
+  day: { type: "date", length: 10 },
+  month: { type: "month", length: 7 },
+  year: { type: "number", length: 4 },
+} as const;
 
 /** What is typed is as exact as what is known; the rest of the day is filled in. */
 const formSchema = z
-  .object({ name: z.string().trim().min(1, "Give the horse a name.").max(120, "At most 120 letters."), foaled: z.string(), foaledPrecision: z.literal(PRECISIONS), sex: z.literal(SEXES) })
-  .transform((form) => ({ ...form, foaled: `${form.foaled}${"-01-01".slice(0, Math.max(0, 10 - form.foaled.length))}` }))
+  .object({
+    name: z.string().trim().min(1, "Give the horse a name.").max(120, "At most 120 letters."),
+    foaled: z.string(),
+    foaledPrecision: z.literal(PRECISIONS),
+    sex: z.literal(SEXES),
+  })
+  .transform((form) => ({
+    ...form,
+    foaled: `${form.foaled}${"-01-01".slice(0, Math.max(0, 10 - form.foaled.length))}`,
+  }))
   .superRefine(({ foaled }, context) => {
     const year = Number(foaled.slice(0, 4));
-    if (!horseFieldsSchema.shape.foaled.safeParse(foaled).success || year < 1980) context.addIssue({ code: "custom", path: ["foaled"], message: "Say when it was foaled, from 1980 on." });
+    if (!horseFieldsSchema.shape.foaled.safeParse(foaled).success || year < 1980)
+      context.addIssue({ code: "custom", path: ["foaled"], message: "Say when it was foaled, from 1980 on." });
   });
 
 interface HorseFormProps {
@@ -71,24 +84,54 @@ export function HorseForm({ horse, today, onClose }: HorseFormProps) {
     <Modal open onOpenChange={(open) => !open && onClose()} title={horse ? horse.name : "New horse"}>
       <form noValidate onSubmit={(event) => void handleSubmit(save)(event)} className="grid gap-4">
         <Field id="name" label="Name" error={formState.errors.name?.message}>
-          <input id="name" className="field" autoComplete="off" aria-describedby="name-note" aria-invalid={!!formState.errors.name} {...register("name")} />
+          <input
+            id="name"
+            className="field"
+            autoComplete="off"
+            aria-describedby="name-note"
+            aria-invalid={!!formState.errors.name}
+            {...register("name")}
+          />
         </Field>
         <fieldset>
           <legend className="mb-1 font-semibold">What is known of its foaling</legend>
           <div className="flex flex-wrap gap-2">
             {PRECISIONS.toReversed().map((one) => (
               <label key={one} className="chip has-checked:border-pine has-checked:bg-pine has-checked:text-on-pine">
-                <input type="radio" value={one} className="accent-pine" {...register("foaledPrecision", { onChange: () => setValue("foaled", getValues("foaled").slice(0, INPUTS[one].length)) })} />
+                <input
+                  type="radio"
+                  value={one}
+                  className="accent-pine"
+                  {...register("foaledPrecision", {
+                    onChange: () => setValue("foaled", getValues("foaled").slice(0, INPUTS[one].length)),
+                  })}
+                />
                 {PRECISION_WORDS[one]}
               </label>
             ))}
           </div>
         </fieldset>
-        <Field id="foaled" label="Foaled" hint="Where it is guessed, the younger end counts." error={formState.errors.foaled?.message}>
+        <Field
+          id="foaled"
+          label="Foaled"
+          hint="Where it is guessed, the younger end counts."
+          error={formState.errors.foaled?.message}
+        >
           <Controller
             control={control}
             name="foaled"
-            render={({ field }) => <input {...field} id="foaled" key={input.type} type={input.type} className="field" aria-describedby="foaled-note" aria-invalid={!!formState.errors.foaled} placeholder={input.type === "number" ? "2023" : undefined} />}
+            render={({ field }) => (
+              <input
+                {...field}
+                id="foaled"
+                key={input.type}
+                type={input.type}
+                className="field"
+                aria-describedby="foaled-note"
+                aria-invalid={!!formState.errors.foaled}
+                placeholder={input.type === "number" ? "2023" : undefined}
+              />
+            )}
           />
         </Field>
         <Field id="sex" label="Sex">

@@ -4,7 +4,8 @@ import { v7 as newId } from "uuid";
 import type { StringHorse } from "@still-pine/contract/http";
 import { useSendEventsMutation } from "../../api";
 
-const ITEM = "flex min-h-11 cursor-pointer items-center rounded-md px-3 outline-none data-[highlighted]:bg-pine data-[highlighted]:text-on-pine";
+const ITEM =
+  "flex min-h-11 cursor-pointer items-center rounded-md px-3 outline-none data-[highlighted]:bg-pine data-[highlighted]:text-on-pine";
 
 /** What can be done with a horse as a whole. */
 export function HorseMenu({ horse, onEdit }: { horse: StringHorse; onEdit: () => void }) {
@@ -19,7 +20,11 @@ export function HorseMenu({ horse, onEdit }: { horse: StringHorse; onEdit: () =>
         <Ellipsis size={20} aria-hidden="true" />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={4} className="z-10 min-w-52 rounded-xl border border-line bg-sheet p-1 shadow-lg">
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={4}
+          className="z-10 min-w-52 rounded-xl border border-line bg-sheet p-1 shadow-lg"
+        >
           <DropdownMenu.Item className={ITEM} asChild>
             <a href={`/write-up?horse=${encodeURIComponent(horse.id)}`}>Write up an outing</a>
           </DropdownMenu.Item>

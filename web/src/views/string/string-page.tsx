@@ -9,7 +9,7 @@ import { problemOf, useImportRecordMutation, useSendEventsMutation, useStringQue
 import { StatusWord } from "../../marks/hoofprint";
 import { Trail } from "../../marks/trail";
 import { dayInWords } from "../../parts/days";
-import { Failed, Loading, ProblemNote } from "../../parts/page-state";
+import { NoDataYet, ProblemNote } from "../../parts/page-state";
 import { useSingleKeys } from "../../shell/keys";
 import { HorseMenu } from "./horse-menu";
 
@@ -33,10 +33,18 @@ export function StringPage() {
           </button>
         </div>
       </div>
-      {data ? <Horses view={data} onEdit={setEdited} /> : error ? <Failed error={error} retry={() => void refetch()} /> : <Loading what="the string" />}
+      {data ? (
+        <Horses view={data} onEdit={setEdited} />
+      ) : (
+        <NoDataYet what="the string" error={error} retry={() => void refetch()} />
+      )}
       {edited && (
         <Suspense>
-          <HorseForm horse={edited === "new" ? null : edited} today={data?.yard.today ?? ""} onClose={() => setEdited(null)} />
+          <HorseForm
+            horse={edited === "new" ? null : edited}
+            today={data?.yard.today ?? ""}
+            onClose={() => setEdited(null)}
+          />
         </Suspense>
       )}
     </>
@@ -74,7 +82,15 @@ function Horses({ view, onEdit }: { view: StringView; onEdit: (horse: StringHors
   );
 }
 
-function HorseRow({ horse, today, onEdit }: { horse: StringHorse; today: string; onEdit: (horse: StringHorse) => void }) {
+function HorseRow({
+  horse,
+  today,
+  onEdit,
+}: {
+  horse: StringHorse;
+  today: string;
+  onEdit: (horse: StringHorse) => void;
+}) {
   const { waitsOn } = horse;
   const link = `/horses/${encodeURIComponent(horse.id)}`;
   return (
@@ -176,7 +192,14 @@ function BringIn() {
       <button type="button" className="button" disabled={isLoading} onClick={() => input.current?.click()}>
         Bring in a record
       </button>
-      <input ref={input} type="file" accept=".json,application/json" aria-label="Record file" className="hidden" onChange={(event) => void read(event.target.files?.[0])} />
+      <input
+        ref={input}
+        type="file"
+        accept=".json,application/json"
+        aria-label="Record file"
+        className="hidden"
+        onChange={(event) => void read(event.target.files?.[0])}
+      />
       {error && (
         <div className="basis-full">
           <ProblemNote problem={problemOf(error)} />
@@ -184,7 +207,8 @@ function BringIn() {
       )}
       {data && (
         <p role="status" className="basis-full text-right">
-          {data.isNew ? "A new horse came in" : "Its record was joined"}: {data.stored} entries new, {data.alreadyThere} there already.
+          {data.isNew ? "A new horse came in" : "Its record was joined"}: {data.stored} entries new, {data.alreadyThere}{" "}
+          there already.
         </p>
       )}
     </>

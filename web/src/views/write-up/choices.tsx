@@ -15,7 +15,13 @@ export function SideChoice({ value, onChange }: { value: "near" | "off"; onChang
       <p id="side-label" className="mb-1 font-semibold">
         Side
       </p>
-      <ToggleGroup.Root type="single" value={value} aria-labelledby="side-label" className="flex gap-2" onValueChange={(side) => side && onChange(side as "near" | "off")}>
+      <ToggleGroup.Root
+        type="single"
+        value={value}
+        aria-labelledby="side-label"
+        className="flex gap-2"
+        onValueChange={(side) => side && onChange(side as "near" | "off")}
+      >
         <ToggleGroup.Item value="near" className="chip">
           Near (left)
         </ToggleGroup.Item>
@@ -27,14 +33,28 @@ export function SideChoice({ value, onChange }: { value: "near" | "off"; onChang
   );
 }
 
-export function AnswerChoice({ legend, value, onChange }: { legend: string; value: Answer; onChange: (answer: Answer) => void }) {
+export function AnswerChoice({
+  legend,
+  value,
+  onChange,
+}: {
+  legend: string;
+  value: Answer;
+  onChange: (answer: Answer) => void;
+}) {
   const id = `answer-${legend.toLowerCase().replaceAll(" ", "-")}`;
   return (
     <div>
       <p id={id} className="mb-1 font-semibold">
         {legend} <span className="font-normal text-faint">{ANSWER_MEANS[value]}</span>
       </p>
-      <ToggleGroup.Root type="single" value={value} aria-labelledby={id} className="flex flex-wrap gap-2" onValueChange={(answer) => answer && onChange(answer as Answer)}>
+      <ToggleGroup.Root
+        type="single"
+        value={value}
+        aria-labelledby={id}
+        className="flex flex-wrap gap-2"
+        onValueChange={(answer) => answer && onChange(answer as Answer)}
+      >
         {ANSWERS.map((one) => (
           <ToggleGroup.Item key={one} value={one} className="chip">
             {one}

@@ -31,7 +31,12 @@ export function EntryList({ entries, program, onRemove, onTakeBack }: EntryListP
           return (
             <li key={entry.id} className="flex items-center justify-between gap-2 border-b border-line/60 py-1 text-sm">
               {words}
-              <button type="button" className="flex size-8 shrink-0 cursor-pointer items-center justify-center rounded hover:text-clay" aria-label={`Remove: ${words}`} onClick={() => onRemove(entry.id)}>
+              <button
+                type="button"
+                className="flex size-8 shrink-0 cursor-pointer items-center justify-center rounded hover:text-clay"
+                aria-label={`Remove: ${words}`}
+                onClick={() => onRemove(entry.id)}
+              >
                 <X size={16} aria-hidden="true" />
               </button>
             </li>

@@ -25,7 +25,8 @@ const TABS = [
   ["note", "Note"],
   ["mishap", "Mishap"],
 ] as const;
-const TAB = "min-h-11 cursor-pointer rounded-t-lg border border-transparent px-2.5 font-semibold sm:px-4 data-[state=active]:border-line data-[state=active]:border-b-sheet data-[state=active]:bg-sheet";
+const TAB =
+  "min-h-11 cursor-pointer rounded-t-lg border border-transparent px-2.5 font-semibold sm:px-4 data-[state=active]:border-line data-[state=active]:border-b-sheet data-[state=active]:bg-sheet";
 
 /** Where entries are made: a step and a side, then one press an ask; series, signs, notes and mishaps beside it. */
 export function EntryPad({ draft, program, print, onAdd, onNote }: EntryPadProps) {
@@ -71,13 +72,23 @@ export function EntryPad({ draft, program, print, onAdd, onNote }: EntryPadProps
             <Signs title="Of ease" signs={SIGNS_OF_EASE} onAdd={onAdd} />
             <Signs title="Of strain" signs={SIGNS_OF_STRAIN} onAdd={onAdd} />
             <Signs title="Other" signs={["shut-down", "lick-chew"]} onAdd={onAdd} />
-            <p className="text-sm text-faint">Shut down: does not look about, blink or chew, no interest in feed or company. That is rest, and a vet's eye.</p>
+            <p className="text-sm text-faint">
+              Shut down: does not look about, blink or chew, no interest in feed or company. That is rest, and a vet's
+              eye.
+            </p>
           </Tabs.Content>
           <Tabs.Content value="note" className="grid gap-3">
             <label htmlFor="note" className="font-semibold">
               Note
             </label>
-            <textarea id="note" rows={4} maxLength={10_000} className="field py-2" value={draft.unsentNote} onChange={(event) => onNote(event.target.value)} />
+            <textarea
+              id="note"
+              rows={4}
+              maxLength={10_000}
+              className="field py-2"
+              value={draft.unsentNote}
+              onChange={(event) => onNote(event.target.value)}
+            />
             <button
               type="button"
               className="button"
@@ -125,8 +136,17 @@ function StepChoice({ program, print, value, onChange }: StepChoiceProps) {
         {program.steps.map((step) => {
           const own = print?.find((one) => one.step === step.id);
           return (
-            <label key={step.id} className="chip rounded-lg px-2 text-sm leading-tight has-checked:border-pine has-checked:ring-2 has-checked:ring-pine has-focus-visible:outline-3 has-focus-visible:outline-pine">
-              <input type="radio" name="step" className="sr-only" checked={value === step.id} onChange={() => onChange(step.id)} />
+            <label
+              key={step.id}
+              className="chip rounded-lg px-2 text-sm leading-tight has-checked:border-pine has-checked:ring-2 has-checked:ring-pine has-focus-visible:outline-3 has-focus-visible:outline-pine"
+            >
+              <input
+                type="radio"
+                name="step"
+                className="sr-only"
+                checked={value === step.id}
+                onChange={() => onChange(step.id)}
+              />
               {own && (
                 <span aria-hidden="true">
                   <Hoofprint print={own} name={step.name} size={20} />

@@ -21,7 +21,13 @@ export function HeadFields({ draft, errors, string, onChange }: HeadFieldsProps)
     <section aria-label="The outing" className="card grid grid-cols-2 gap-3 sm:grid-cols-6">
       <div className="col-span-2">
         <Field id="horse" label="Horse" error={errors.horse}>
-          <select id="horse" className="field" value={draft.horse} aria-describedby="horse-note" onChange={(event) => onChange("horse", event.target.value)}>
+          <select
+            id="horse"
+            className="field"
+            value={draft.horse}
+            aria-describedby="horse-note"
+            onChange={(event) => onChange("horse", event.target.value)}
+          >
             <option value="">choose …</option>
             {string.horses.map((horse) => (
               <option key={horse.id} value={horse.id}>
@@ -34,7 +40,15 @@ export function HeadFields({ draft, errors, string, onChange }: HeadFieldsProps)
       {TEXTS.map(({ field, label, type }) => (
         <div key={field} className={field === "day" ? "col-span-2" : "col-span-1"}>
           <Field id={field} label={label} error={errors[field]}>
-            <input id={field} type={type} className="field" value={draft[field]} aria-describedby={`${field}-note`} aria-invalid={!!errors[field]} onChange={(event) => onChange(field, event.target.value)} />
+            <input
+              id={field}
+              type={type}
+              className="field"
+              value={draft[field]}
+              aria-describedby={`${field}-note`}
+              aria-invalid={!!errors[field]}
+              onChange={(event) => onChange(field, event.target.value)}
+            />
           </Field>
         </div>
       ))}
@@ -46,7 +60,17 @@ export function HeadFields({ draft, errors, string, onChange }: HeadFieldsProps)
       ).map(([field, label, known]) => (
         <div key={field} className="col-span-2 sm:col-span-3">
           <Field id={field} label={label} error={errors[field]}>
-            <input id={field} list={`${field}-known`} maxLength={120} autoComplete="off" className="field" value={draft[field]} aria-describedby={`${field}-note`} aria-invalid={!!errors[field]} onChange={(event) => onChange(field, event.target.value)} />
+            <input
+              id={field}
+              list={`${field}-known`}
+              maxLength={120}
+              autoComplete="off"
+              className="field"
+              value={draft[field]}
+              aria-describedby={`${field}-note`}
+              aria-invalid={!!errors[field]}
+              onChange={(event) => onChange(field, event.target.value)}
+            />
             <datalist id={`${field}-known`}>
               {known.map((one) => (
                 <option key={one} value={one} />

@@ -3,7 +3,12 @@ import { MISHAPS, SEVERITIES, type MishapKind, type Severity } from "@still-pine
 import { Field } from "../../parts/field";
 import type { EntryBody } from "../../writing/draft";
 
-const SEVERITY_MEANS: Record<Severity, string> = { 1: "a scare", 2: "could have hurt", 3: "hurt, or gear broken", 4: "grave" };
+const SEVERITY_MEANS: Record<Severity, string> = {
+  1: "a scare",
+  2: "could have hurt",
+  3: "hurt, or gear broken",
+  4: "grave",
+};
 
 /** Something went wrong: what, how bad, whether anyone was hurt, what led to it. */
 export function MishapForm({ onAdd }: { onAdd: (entry: EntryBody) => void }) {
@@ -20,7 +25,12 @@ export function MishapForm({ onAdd }: { onAdd: (entry: EntryBody) => void }) {
   return (
     <div className="grid gap-3 sm:grid-cols-2">
       <Field id="mishap-kind" label="What happened">
-        <select id="mishap-kind" className="field" value={kind} onChange={(event) => setKind(event.target.value as MishapKind)}>
+        <select
+          id="mishap-kind"
+          className="field"
+          value={kind}
+          onChange={(event) => setKind(event.target.value as MishapKind)}
+        >
           {MISHAPS.map((one) => (
             <option key={one} value={one}>
               {one.replaceAll("-", " ")}
@@ -29,7 +39,12 @@ export function MishapForm({ onAdd }: { onAdd: (entry: EntryBody) => void }) {
         </select>
       </Field>
       <Field id="mishap-severity" label="How bad">
-        <select id="mishap-severity" className="field" value={severity} onChange={(event) => setSeverity(Number(event.target.value) as Severity)}>
+        <select
+          id="mishap-severity"
+          className="field"
+          value={severity}
+          onChange={(event) => setSeverity(Number(event.target.value) as Severity)}
+        >
           {SEVERITIES.map((one) => (
             <option key={one} value={one}>
               {one} {SEVERITY_MEANS[one]}
@@ -39,18 +54,32 @@ export function MishapForm({ onAdd }: { onAdd: (entry: EntryBody) => void }) {
       </Field>
       <div className="sm:col-span-2">
         <Field id="mishap-after" label="What led to it">
-          <input id="mishap-after" maxLength={2000} className="field" value={after} onChange={(event) => setAfter(event.target.value)} />
+          <input
+            id="mishap-after"
+            maxLength={2000}
+            className="field"
+            value={after}
+            onChange={(event) => setAfter(event.target.value)}
+          />
         </Field>
       </div>
       <label className="flex min-h-11 items-center gap-3">
-        <input type="checkbox" className="size-5 accent-pine" checked={personHurt} onChange={(event) => setPersonHurt(event.target.checked)} />
+        <input
+          type="checkbox"
+          className="size-5 accent-pine"
+          checked={personHurt}
+          onChange={(event) => setPersonHurt(event.target.checked)}
+        />
         A person was hurt
       </label>
       <button type="button" className="button" onClick={add}>
         Add the mishap
       </button>
       {(personHurt || severity >= 3) && (
-        <p className="text-clay sm:col-span-2">See to the person first, then have the horse looked over by a vet. A sudden change for the worse is a body question before anything else.</p>
+        <p className="text-clay sm:col-span-2">
+          See to the person first, then have the horse looked over by a vet. A sudden change for the worse is a body
+          question before anything else.
+        </p>
       )}
     </div>
   );

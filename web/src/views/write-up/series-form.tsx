@@ -20,10 +20,28 @@ export function SeriesForm({ step, side, onAdd }: { step: Step; side: Side; onAd
     <>
       <div className="grid grid-cols-2 gap-3">
         <Field id="series-count" label="How many" error={errors.count}>
-          <input id="series-count" type="number" min={1} max={MOST} className="field" value={count} aria-describedby="series-count-note" onChange={(event) => setCount(event.target.value)} />
+          <input
+            id="series-count"
+            type="number"
+            min={1}
+            max={MOST}
+            className="field"
+            value={count}
+            aria-describedby="series-count-note"
+            onChange={(event) => setCount(event.target.value)}
+          />
         </Field>
         <Field id="series-clean" label="How many clean" error={errors.clean}>
-          <input id="series-clean" type="number" min={0} max={MOST} className="field" value={clean} aria-describedby="series-clean-note" onChange={(event) => setClean(event.target.value)} />
+          <input
+            id="series-clean"
+            type="number"
+            min={0}
+            max={MOST}
+            className="field"
+            value={clean}
+            aria-describedby="series-clean-note"
+            onChange={(event) => setClean(event.target.value)}
+          />
         </Field>
       </div>
       <AnswerChoice legend="The first one" value={first} onChange={setFirst} />
@@ -36,7 +54,17 @@ export function SeriesForm({ step, side, onAdd }: { step: Step; side: Side; onAd
           standard={step.standard}
           label={`Add a series of ${step.name}`}
           onPress={(feel) => {
-            if (ok) onAdd({ type: "series", step: step.id, side, count: Number(count), clean: Number(clean), first, worst, ...feel });
+            if (ok)
+              onAdd({
+                type: "series",
+                step: step.id,
+                side,
+                count: Number(count),
+                clean: Number(clean),
+                first,
+                worst,
+                ...feel,
+              });
             else document.getElementById(errors.count ? "series-count" : "series-clean")?.focus();
           }}
         />
@@ -46,7 +74,12 @@ export function SeriesForm({ step, side, onAdd }: { step: Step; side: Side; onAd
 }
 
 /** A remembered series must agree with itself. */
-export function seriesErrors(count: number, clean: number, first: Answer, worst: Answer): { count?: string; clean?: string } {
+export function seriesErrors(
+  count: number,
+  clean: number,
+  first: Answer,
+  worst: Answer,
+): { count?: string; clean?: string } {
   if (!Number.isInteger(count) || count < 1 || count > MOST) return { count: `From 1 to ${MOST}.` };
   if (!Number.isInteger(clean) || clean < 0) return { clean: "A whole number, 0 or more." };
   if (clean > count) return { clean: `At most the ${count} asked.` };

@@ -7,9 +7,21 @@ import { v7 as newId } from "uuid";
 import { problemOf, useSendEventsMutation, useStringQuery } from "../../api";
 import { Trail } from "../../marks/trail";
 import { ChangesNote } from "../../parts/changes-note";
-import { Failed, Loading, ProblemNote } from "../../parts/page-state";
+import { NoDataYet, ProblemNote } from "../../parts/page-state";
 import { nextHead } from "../../writing/device";
-import { dropDraft, emptyDraft, eventsOf, headErrors, isWorthKeeping, keepDraft, readDraft, withHorse, type Draft, type EntryBody, type HeadErrors } from "../../writing/draft";
+import {
+  dropDraft,
+  emptyDraft,
+  eventsOf,
+  headErrors,
+  isWorthKeeping,
+  keepDraft,
+  readDraft,
+  withHorse,
+  type Draft,
+  type EntryBody,
+  type HeadErrors,
+} from "../../writing/draft";
 import { EntryList } from "./entry-list";
 import { EntryPad } from "./entry-pad";
 import { HeadFields } from "./head-fields";
@@ -17,7 +29,7 @@ import { HeadFields } from "./head-fields";
 /** Writing up an outing afterwards: where, who and when; then the asks by one press each; then saved, and the verdicts answer. */
 export function WriteUpPage() {
   const { data, error, refetch } = useStringQuery();
-  if (!data) return error ? <Failed error={error} retry={() => void refetch()} /> : <Loading what="the string" />;
+  if (!data) return <NoDataYet what="the string" error={error} retry={() => void refetch()} />;
   return <WriteUp string={data} />;
 }
 
@@ -51,11 +63,23 @@ function WriteUp({ string }: { string: StringView }) {
   }, [takeBack]);
 
   const add = (body: EntryBody): void =>
-    setDraft((now) => ({ ...now, entries: [...now.entries, { ...body, ...nextHead(), id: newId(), recordedAt: new Date().toISOString() }] }));
+    setDraft((now) => ({
+      ...now,
+      entries: [...now.entries, { ...body, ...nextHead(), id: newId(), recordedAt: new Date().toISOString() }],
+    }));
 
   const save = async (): Promise<void> => {
     const note = draft.unsentNote.trim();
-    const whole: Draft = note ? { ...draft, unsentNote: "", entries: [...draft.entries, { type: "note", text: note, ...nextHead(), id: newId(), recordedAt: new Date().toISOString() }] } : draft;
+    const whole: Draft = note
+      ? {
+          ...draft,
+          unsentNote: "",
+          entries: [
+            ...draft.entries,
+            { type: "note", text: note, ...nextHead(), id: newId(), recordedAt: new Date().toISOString() },
+          ],
+        }
+      : draft;
     setDraft(whole);
     const found = headErrors(whole, string.yard.timeZone, new Date().toISOString());
     setErrors(found);
@@ -98,35 +122,72 @@ function WriteUp({ string }: { string: StringView }) {
       </div>
       <div className="grid items-start gap-5 lg:grid-cols-[minmax(0,1fr)_24rem]">
         <div className="grid gap-5">
-          <HeadFields draft={draft} errors={errors} string={string} onChange={(field, value) => setDraft(field === "horse" ? withHorse(draft, value) : { ...draft, [field]: value })} />
-          <EntryPad draft={draft} program={loosePenStart} print={horse?.trail} onAdd={add} onNote={(text) => setDraft((now) => ({ ...now, unsentNote: text }))} />
+          <HeadFields
+            draft={draft}
+            errors={errors}
+            string={string}
+            onChange={(field, value) =>
+              setDraft(field === "horse" ? withHorse(draft, value) : { ...draft, [field]: value })
+            }
+          />
+          <EntryPad
+            draft={draft}
+            program={loosePenStart}
+            print={horse?.trail}
+            onAdd={add}
+            onNote={(text) => setDraft((now) => ({ ...now, unsentNote: text }))}
+          />
         </div>
         <div className="grid gap-4 lg:sticky lg:top-4">
-          <EntryList entries={draft.entries} program={loosePenStart} onRemove={(id) => setDraft((now) => ({ ...now, entries: now.entries.filter((one) => one.id !== id) }))} onTakeBack={takeBack} />
+          <EntryList
+            entries={draft.entries}
+            program={loosePenStart}
+            onRemove={(id) => setDraft((now) => ({ ...now, entries: now.entries.filter((one) => one.id !== id) }))}
+            onTakeBack={takeBack}
+          />
           {sending.error && <ProblemNote problem={problemOf(sending.error)} />}
           {Object.keys(errors).length > 0 && (
             <p role="alert" className="font-semibold text-clay">
               Something is missing above: {Object.values(errors).join(" ")}
             </p>
           )}
-          <button type="button" className="button button-main min-h-13 text-lg" disabled={sending.isLoading} onClick={() => void save()}>
+          <button
+            type="button"
+            className="button button-main min-h-13 text-lg"
+            disabled={sending.isLoading}
+            onClick={() => void save()}
+          >
             {sending.isLoading ? "Saving …" : "Save the outing"}
           </button>
-          {isWorthKeeping(draft) && <p className="text-sm text-faint">Kept in this browser until it is saved; a reload loses nothing.</p>}
+          {isWorthKeeping(draft) && (
+            <p className="text-sm text-faint">Kept in this browser until it is saved; a reload loses nothing.</p>
+          )}
         </div>
       </div>
     </>
   );
 }
 
-function AfterSaving({ saved: { draft, changes }, string, onAgain }: { saved: Saved; string: StringView; onAgain: () => void }) {
+function AfterSaving({
+  saved: { draft, changes },
+  string,
+  onAgain,
+}: {
+  saved: Saved;
+  string: StringView;
+  onAgain: () => void;
+}) {
   const [send, sending] = useSendEventsMutation();
   const horse = string.horses.find((one) => one.id === draft.horse);
   const undo = async (): Promise<void> => {
     const at = new Date().toISOString();
     for (let from = 0; from < draft.entries.length; from += BATCH_MOST)
       await send({
-        events: draft.entries.slice(from, from + BATCH_MOST).map((entry) => ({ horse: draft.horse, outing: draft.outing, event: { ...nextHead(), id: newId(), at, type: "correction", replaces: entry.id, void: true } })),
+        events: draft.entries.slice(from, from + BATCH_MOST).map((entry) => ({
+          horse: draft.horse,
+          outing: draft.outing,
+          event: { ...nextHead(), id: newId(), at, type: "correction", replaces: entry.id, void: true },
+        })),
       });
   };
   const undone = sending.data?.changes.flatMap((one) => one.changes);
@@ -136,13 +197,20 @@ function AfterSaving({ saved: { draft, changes }, string, onAgain }: { saved: Sa
       <h1 className="mb-4 text-3xl">{horse?.name}: saved</h1>
       <div className="grid max-w-3xl gap-4">
         {horse && <Trail horse={horse.id} prints={horse.trail} size={44} />}
-        {undone ? <ChangesNote title="Undone: every entry is struck out" changes={undone} /> : <ChangesNote title="What changed" changes={changes} />}
+        {undone ? (
+          <ChangesNote title="Undone: every entry is struck out" changes={undone} />
+        ) : (
+          <ChangesNote title="What changed" changes={changes} />
+        )}
         {sending.error && <ProblemNote problem={problemOf(sending.error)} />}
         <div className="flex flex-wrap gap-2">
           <Link className="button button-main" to={`/horses/${encodeURIComponent(draft.horse)}`}>
             To {horse?.name}
           </Link>
-          <Link className="button" to={`/horses/${encodeURIComponent(draft.horse)}/outings/${encodeURIComponent(draft.outing)}`}>
+          <Link
+            className="button"
+            to={`/horses/${encodeURIComponent(draft.horse)}/outings/${encodeURIComponent(draft.outing)}`}
+          >
             The outing
           </Link>
           <button type="button" className="button" onClick={onAgain}>
