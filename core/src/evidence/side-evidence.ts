@@ -3,6 +3,7 @@ import { addDays, TIGHT } from "../record";
 import type { JudgeNumbers, Standard } from "../programs";
 import { cleanInSeries, isFirstOfSeriesClean, worthOfAsk, type Worth } from "./classify";
 import { sureOf } from "./sureness";
+import { cornerOf, createVisit, noteFeel, usualPhaseOf, type Corner, type Visit } from "./visit";
 
 /** One ask or series as evidence. `lucky`: a good one right after a miss, not yet proven. */
 export interface Entry {
@@ -14,38 +15,6 @@ export interface Entry {
   clean: number;
   not: number;
 }
-
-/** What one outing showed of one side. */
-interface Visit {
-  outing: number;
-  day: Day;
-  /** Weights of everything before it, as they were when it ended, so that a late proof can weigh on from here. */
-  cleanBefore: number;
-  notBefore: number;
-  clean: number;
-  not: number;
-  /** Anything that counts; a visit of neutral and practice asks alone does not move the window of rule 4. */
-  counted: boolean;
-  tight: readonly string[];
-  shutDown: readonly string[];
-  /** `gave` answers by phase, and by corner of the feel square. */
-  gavePhases: readonly number[];
-  gave: number;
-  lightTight: readonly string[];
-  heavyLoose: readonly string[];
-  heavyTight: readonly string[];
-}
-
-/** Most visits have none of these; one empty list serves them all. */
-const NONE: readonly string[] = [];
-const NO_PHASES: readonly number[] = [0, 0, 0, 0, 0];
-
-/** The kind of answer the feel square's corners name. */
-export type Corner = "reacts" | "dull" | "braced";
-
-/** Answers `gave` that a corner needs in the last two outings before it is named, and the share of them. */
-const CORNER_AT_LEAST = 3;
-const CORNER_SHARE = 0.5;
 
 /** An ask that weighs less no longer shows as evidence; it still carries its small weight. */
 export const SHOWN_WEIGHT = 0.05;
@@ -105,7 +74,7 @@ export class SideEvidence {
     if (worth === "neutral" || worth === "practice") return;
 
     const isClean = worth === "clean";
-    if (event.answer === "gave") this.noteFeel(visit, event, 1);
+    if (event.answer === "gave") noteFeel(visit, event, 1, this.standard);
     this.noteCold(visit, entry, isClean, stepWorkedBefore);
     this.testLucky(this.standard.phase === null ? undefined : event.phase, isClean);
     visit.counted = true;
@@ -133,7 +102,7 @@ export class SideEvidence {
       this.testLucky(this.standard.phase === null ? undefined : event.phase, firstClean);
     }
     if (clean > 0 || event.first === "gave")
-      this.noteFeel(visit, event, Math.floor(event.count * this.numbers.seriesWeight));
+      noteFeel(visit, event, Math.floor(event.count * this.numbers.seriesWeight), this.standard);
     visit.counted = true;
     entry.clean = clean * this.numbers.seriesWeight;
     entry.not = (event.count - clean) * this.numbers.seriesWeight;
@@ -195,29 +164,12 @@ export class SideEvidence {
 
   /** The usual phase of the last two outings' `gave` answers: the median, the heavier one of two. Null without any. */
   usualPhase(): Phase | null {
-    const counts = [0, 0, 0, 0, 0];
-    let all = 0;
-    for (const visit of this.recent())
-      visit.gavePhases.forEach((n, phase) => {
-        counts[phase] = (counts[phase] ?? 0) + n;
-        all += n;
-      });
-    if (all === 0) return null;
-    let below = 0;
-    for (let phase = 0; phase < counts.length; phase += 1) {
-      below += counts[phase] ?? 0;
-      if (below > all / 2) return phase as Phase;
-    }
-    return 4;
+    return usualPhaseOf(this.recent());
   }
 
   /** Ids of the answers in a corner of the feel square, where there are enough of them to give it its name. */
   corner(corner: Corner): string[] {
-    const recent = this.recent();
-    const gave = recent.reduce((sum, visit) => sum + visit.gave, 0);
-    const pick = { reacts: "lightTight", dull: "heavyLoose", braced: "heavyTight" } as const;
-    const ids = recent.flatMap((visit) => visit[pick[corner]]);
-    return ids.length >= CORNER_AT_LEAST && ids.length >= gave * CORNER_SHARE ? [...new Set(ids)] : [];
+    return cornerOf(this.recent(), corner);
   }
 
   /** Good answers right after a miss that have not been tested yet. */
@@ -238,22 +190,7 @@ export class SideEvidence {
 
   private visit(outing: number, day: Day): Visit {
     if (this.open) return this.open;
-    const visit: Visit = {
-      outing,
-      day,
-      cleanBefore: 0,
-      notBefore: 0,
-      clean: 0,
-      not: 0,
-      counted: false,
-      tight: NONE,
-      shutDown: NONE,
-      gavePhases: NO_PHASES,
-      gave: 0,
-      lightTight: NONE,
-      heavyLoose: NONE,
-      heavyTight: NONE,
-    };
+    const visit = createVisit(outing, day);
     this.visits.push(visit);
     this.open = visit;
     return visit;
@@ -284,19 +221,6 @@ export class SideEvidence {
     entry.cold = true;
     if (this.colds.length === 2) this.colds.shift();
     this.colds.push({ id: entry.event.id, clean });
-  }
-
-  /** Where answers that were given lie on the feel square; a series lies there as many times as it counts. */
-  private noteFeel(visit: Visit, { id, phase, mood }: AskEvent | SeriesEvent, times: number): void {
-    if (mood === undefined || times === 0) return;
-    visit.gave += times;
-    const { phase: most, mood: quiet } = this.standard;
-    if (most !== null && phase !== undefined)
-      visit.gavePhases = visit.gavePhases.map((n, index) => (index === phase ? n + times : n));
-    const isHeavy = most !== null && phase !== undefined && phase > most;
-    const corner =
-      mood >= TIGHT ? (isHeavy ? "heavyTight" : "lightTight") : isHeavy && mood <= quiet ? "heavyLoose" : null;
-    if (corner) visit[corner] = [...visit[corner], ...Array.from({ length: times }, () => id)];
   }
 
   /** The next ask at the same or a lighter phase proves a lucky answer, or lays it aside. */

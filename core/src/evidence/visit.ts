@@ -1,0 +1,90 @@
+import type { Standard } from "../programs";
+import { TIGHT, type AskEvent, type Day, type Phase, type SeriesEvent } from "../record";
+
+/** What one outing showed of one side: its weights, what was tight in it, and where its answers lie on the feel square. */
+export interface Visit {
+  outing: number;
+  day: Day;
+  /** Weights of everything before it, as they were when it ended, so that a late proof can weigh on from here. */
+  cleanBefore: number;
+  notBefore: number;
+  clean: number;
+  not: number;
+  /** Anything that counts; a visit of neutral and practice asks alone does not move the window of rule 4. */
+  counted: boolean;
+  tight: readonly string[];
+  shutDown: readonly string[];
+  /** `gave` answers by phase, and by corner of the feel square. */
+  gavePhases: readonly number[];
+  gave: number;
+  lightTight: readonly string[];
+  heavyLoose: readonly string[];
+  heavyTight: readonly string[];
+}
+
+/** Most visits have none of these; one empty list serves them all. */
+const NONE: readonly string[] = [];
+const NO_PHASES: readonly number[] = [0, 0, 0, 0, 0];
+
+export function createVisit(outing: number, day: Day): Visit {
+  return {
+    outing,
+    day,
+    cleanBefore: 0,
+    notBefore: 0,
+    clean: 0,
+    not: 0,
+    counted: false,
+    tight: NONE,
+    shutDown: NONE,
+    gavePhases: NO_PHASES,
+    gave: 0,
+    lightTight: NONE,
+    heavyLoose: NONE,
+    heavyTight: NONE,
+  };
+}
+
+/** The kind of answer the feel square's corners name. */
+export type Corner = "reacts" | "dull" | "braced";
+
+const CORNER_LISTS = { reacts: "lightTight", dull: "heavyLoose", braced: "heavyTight" } as const;
+
+/** Answers `gave` that a corner needs in the last two outings before it is named, and the share of them. */
+const CORNER_AT_LEAST = 3;
+const CORNER_SHARE = 0.5;
+
+/** Notes where answers that were given lie on the feel square; a series lies there as many times as it counts. */
+export function noteFeel(
+  visit: Visit,
+  { id, phase, mood }: AskEvent | SeriesEvent,
+  times: number,
+  standard: Standard,
+): void {
+  if (mood === undefined || times === 0) return;
+  visit.gave += times;
+  const { phase: most, mood: quiet } = standard;
+  if (most !== null && phase !== undefined)
+    visit.gavePhases = visit.gavePhases.map((n, index) => (index === phase ? n + times : n));
+  const isHeavy = most !== null && phase !== undefined && phase > most;
+  const corner =
+    mood >= TIGHT ? (isHeavy ? "heavyTight" : "lightTight") : isHeavy && mood <= quiet ? "heavyLoose" : null;
+  if (corner) visit[corner] = [...visit[corner], ...Array.from({ length: times }, () => id)];
+}
+
+/** Ids of the answers in a corner, where there are enough of them in these visits to give it its name; else none. */
+export function cornerOf(visits: readonly Visit[], corner: Corner): string[] {
+  const gave = visits.reduce((sum, visit) => sum + visit.gave, 0);
+  const ids = visits.flatMap((visit) => visit[CORNER_LISTS[corner]]);
+  return ids.length >= CORNER_AT_LEAST && ids.length >= gave * CORNER_SHARE ? [...new Set(ids)] : [];
+}
+
+/** The usual phase of `gave` answers in these visits: the median, the heavier one of two. Null without any. */
+export function usualPhaseOf(visits: readonly Visit[]): Phase | null {
+  const counts = NO_PHASES.map((_, phase) => visits.reduce((sum, visit) => sum + (visit.gavePhases[phase] ?? 0), 0));
+  const all = counts.reduce((sum, n) => sum + n, 0);
+  if (all === 0) return null;
+  let below = 0;
+  const middle = counts.findIndex((n) => (below += n) > all / 2);
+  return middle as Phase;
+}
