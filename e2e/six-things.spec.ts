@@ -45,6 +45,18 @@ test("a horse is added, changed, taken out of work and brought back", async ({ p
   ).toBeVisible();
 });
 
+test("the horse form names every field that is missing or wrong, beside it", async ({ page }) => {
+  await page.goto("/");
+  await page.getByRole("button", { name: "New horse" }).click();
+  await page.getByRole("button", { name: "Add to the string" }).click();
+  await expect(page.locator("#name-note")).toHaveText("Give the horse a name.");
+  await expect(page.locator("#foaled-note")).toHaveText("Say when it was foaled, from 1980 on.");
+  await page.getByLabel("Name").fill("Later");
+  await page.getByLabel("Foaled", { exact: true }).fill("2999");
+  await page.getByRole("button", { name: "Add to the string" }).click();
+  await expect(page.locator("#foaled-note")).toHaveText("That day has not come yet.");
+});
+
 test("two people change one horse: the second chooses between the two", async ({ page, browser }) => {
   const id = await addHorse(page, "Sedge");
   await page.getByRole("button", { name: "More for Sedge" }).click();

@@ -17,23 +17,23 @@ const INPUTS = {
   year: { type: "number", length: 4 },
 } as const;
 
-/** What is typed is as exact as what is known; the rest of the day is filled in. */
-const formSchema = z
-  .object({
-    name: z.string().trim().min(1, "Give the horse a name.").max(120, "At most 120 letters."),
-    foaled: z.string(),
-    foaledPrecision: z.literal(PRECISIONS),
-    sex: z.literal(SEXES),
-  })
-  .transform((form) => ({
-    ...form,
-    foaled: `${form.foaled}${"-01-01".slice(0, Math.max(0, 10 - form.foaled.length))}`,
-  }))
-  .superRefine(({ foaled }, context) => {
-    const year = Number(foaled.slice(0, 4));
-    if (!horseFieldsSchema.shape.foaled.safeParse(foaled).success || year < 1980)
-      context.addIssue({ code: "custom", path: ["foaled"], message: "Say when it was foaled, from 1980 on." });
-  });
+const EARLIEST_YEAR = 1980;
+
+/** What is typed is as exact as what is known; the rest of the day is filled in: "2023" becomes "2023-01-01". */
+const wholeDay = (typed: string): string => `${typed}${"-01-01".slice(0, Math.max(0, 10 - typed.length))}`;
+
+const isFoalingDay = (day: string): boolean =>
+  horseFieldsSchema.shape.foaled.safeParse(day).success && Number(day.slice(0, 4)) >= EARLIEST_YEAR;
+
+const formSchema = z.object({
+  name: z.string().trim().min(1, "Give the horse a name.").max(120, "At most 120 letters."),
+  foaled: z
+    .string()
+    .transform(wholeDay)
+    .refine(isFoalingDay, { error: `Say when it was foaled, from ${EARLIEST_YEAR} on.` }),
+  foaledPrecision: z.literal(PRECISIONS),
+  sex: z.literal(SEXES),
+});
 
 interface HorseFormProps {
   /** Null for a new horse. */
