@@ -27,7 +27,7 @@ const mood = z.literal(MOODS).optional().describe("0 loose … 4 over. Needed wi
 const answer = z.literal(ANSWERS);
 const dose = z.number().min(0).max(100_000).optional();
 
-export const askSchema = z
+const askSchema = z
   .looseObject({
     ...head,
     type: z.literal("ask"),
@@ -42,7 +42,7 @@ export const askSchema = z
   })
   .describe("One cue and its answer.");
 
-export const seriesSchema = z
+const seriesSchema = z
   .looseObject({
     ...head,
     type: z.literal("series"),
@@ -57,11 +57,11 @@ export const seriesSchema = z
   })
   .describe("Several asks remembered as one entry; phase and mood are the usual ones.");
 
-export const signSchema = z
+const signSchema = z
   .looseObject({ ...head, type: z.literal("sign"), sign: z.literal(SIGNS) })
   .describe("A sign of ease or of strain.");
 
-export const mishapSchema = z
+const mishapSchema = z
   .looseObject({
     ...head,
     type: z.literal("mishap"),
@@ -72,9 +72,9 @@ export const mishapSchema = z
   })
   .describe("Something went wrong.");
 
-export const noteSchema = z.looseObject({ ...head, type: z.literal("note"), text: text(10_000) }).describe("Words.");
+const noteSchema = z.looseObject({ ...head, type: z.literal("note"), text: text(10_000) }).describe("Words.");
 
-export const correctionSchema = z
+const correctionSchema = z
   .looseObject({
     ...head,
     type: z.literal("correction"),
@@ -88,19 +88,17 @@ export const correctionSchema = z
   .describe("Voids or changes an earlier event, which stays in the record.");
 
 const outingHead = { place: labelSchema.optional(), handler: labelSchema.optional() };
-export const outingStartSchema = z
+const outingStartSchema = z
   .looseObject({ ...head, type: z.literal("outing-start"), ...outingHead })
   .describe("An outing began. A file may leave it out: the outing's own head says the same.");
-export const outingEndSchema = z
+const outingEndSchema = z
   .looseObject({ ...head, type: z.literal("outing-end") })
   .describe("An outing ended. A file may leave it out: the outing's own head says the same.");
 
-export const restSchema = z
+const restSchema = z
   .looseObject({ ...head, type: z.literal("rest"), reason: z.string().max(2000).optional() })
   .describe("A horse event: taken out of work.");
-export const returnSchema = z
-  .looseObject({ ...head, type: z.literal("return") })
-  .describe("A horse event: back in work.");
+const returnSchema = z.looseObject({ ...head, type: z.literal("return") }).describe("A horse event: back in work.");
 
 /** An event of a type this version does not know: kept, exported again, ignored by the judge. */
 export const unknownEventSchema = z

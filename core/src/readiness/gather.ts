@@ -27,8 +27,6 @@ export interface StepState {
 export interface Gathered {
   program: Program;
   steps: StepState[];
-  /** Steps named in the record that the program does not have. */
-  unknownSteps: Map<string, number>;
 }
 
 /**
@@ -39,12 +37,11 @@ export interface Gathered {
 export function gather(folded: FoldedRecord, program: Program, wholeHistory?: string): Gathered {
   const states = createStates(program, wholeHistory);
   const byId = new Map(states.map((state) => [state.step.id, state]));
-  const unknownSteps = new Map<string, number>();
   folded.outings.forEach((outing, index) => {
-    const touched = takeOuting(outing, index, byId, unknownSteps);
+    const touched = takeOuting(outing, index, byId);
     if (touched) settle(states, program.judge, outing.day, index);
   });
-  return { program, steps: states, unknownSteps };
+  return { program, steps: states };
 }
 
 function createStates(program: Program, wholeHistory: string | undefined): StepState[] {
@@ -69,12 +66,7 @@ function createStates(program: Program, wholeHistory: string | undefined): StepS
   return states;
 }
 
-function takeOuting(
-  outing: FoldedOuting,
-  index: number,
-  byId: Map<string, StepState>,
-  unknownSteps: Map<string, number>,
-): boolean {
+function takeOuting(outing: FoldedOuting, index: number, byId: Map<string, StepState>): boolean {
   const touched = new Set<StepState>();
   const shutDown: string[] = [];
   // Asks of one step mostly follow each other.
@@ -89,10 +81,7 @@ function takeOuting(
       state = byId.get(event.step);
       if (state) touched.add(state);
     }
-    if (!state) {
-      unknownSteps.set(event.step, (unknownSteps.get(event.step) ?? 0) + 1);
-      continue;
-    }
+    if (!state) continue;
     const [first, second] = state.sides;
     const side =
       second === undefined || first?.side === event.side ? first : second.side === event.side ? second : undefined;

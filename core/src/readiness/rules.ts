@@ -20,7 +20,7 @@ interface SideRule {
 }
 
 /** Ids of the asks and series that carry the weight of a side, latest first. */
-export function carryingEvents(side: SideEvidence): string[] {
+function carryingEvents(side: SideEvidence): string[] {
   const ids: string[] = [];
   const kept = new Map<number, number>();
   for (const entry of side.entries.toReversed()) {

@@ -212,7 +212,7 @@ function logTail({ log }: Paths): string {
 }
 
 /** A port nobody listens on now. */
-export function freePort(): Promise<number> {
+function freePort(): Promise<number> {
   return new Promise((resolve, reject) => {
     const probe = createServer();
     probe.on("error", reject);

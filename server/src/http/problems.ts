@@ -28,7 +28,7 @@ export function parseBody<Schema extends z.ZodType>(schema: Schema, body: unknow
   });
 }
 
-export function sendProblem(response: Response, problem: HttpProblem): void {
+function sendProblem(response: Response, problem: HttpProblem): void {
   const body: Problem = {
     type: "about:blank",
     title: problem.title,

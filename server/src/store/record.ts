@@ -9,8 +9,8 @@ import type { Yard } from "./yard";
  * Between rows and the open record. In the database the head of an outing is made of `outing-start` and `outing-end` events; a
  * file may leave those out. The ones made for such a file are known by their ids and are left out again on export.
  */
-export const startIdOf = (outingId: string): string => `${outingId}:start`;
-export const endIdOf = (outingId: string): string => `${outingId}:end`;
+const startIdOf = (outingId: string): string => `${outingId}:start`;
+const endIdOf = (outingId: string): string => `${outingId}:end`;
 
 interface HeadEvent extends Record<string, unknown> {
   id: string;

@@ -1,12 +1,5 @@
 import type { Pool, PoolClient } from "pg";
-import {
-  canonical,
-  isTooDeep,
-  LEVELS_MOST,
-  parseEvent,
-  problemInWords,
-  type InputProblem,
-} from "@still-pine/contract/record";
+import { canonical, isTooDeep, LEVELS_MOST, parseEvent, type InputProblem } from "@still-pine/contract/record";
 import type { EventResult } from "@still-pine/contract/http";
 import { isCorrection, resolveCorrections, type RecordEvent } from "@still-pine/core/record";
 import { findProgram, loosePenStart, type Program } from "@still-pine/core/programs";
@@ -73,15 +66,11 @@ export async function take(client: PoolClient, yardId: string, offered: readonly
   await refuseBadCorrections(client, yardId, candidates, programs, refused);
   await withIds(client, yardId, candidates);
 
-  const fresh = await insertEvents(client, yardId, firstOfEach(candidates));
-  const known = await eventsById(
-    client,
-    yardId,
-    candidates.flatMap((one) => (one && !fresh.has(one.id) ? one.id : [])),
-  );
-  const stored = new Map(known.map((row) => [row.event.id, row]));
-  for (const one of candidates)
-    if (one && fresh.has(one.id)) stored.set(one.id, stored.get(one.id) ?? firstWith(candidates, one.id));
+  const firsts = firstOfEach(candidates);
+  const fresh = await insertEvents(client, yardId, firsts);
+  const alreadyThere = firsts.filter((one) => !fresh.has(one.id)).map((one) => one.id);
+  const kept = [...firsts.filter((one) => fresh.has(one.id)), ...(await eventsById(client, yardId, alreadyThere))];
+  const stored = new Map(kept.map((one) => [one.event.id, one]));
 
   const said = new Set<string>();
   return offered.map((item, index): EventResult => {
@@ -109,9 +98,6 @@ export async function take(client: PoolClient, yardId: string, offered: readonly
 }
 
 const asSent = ({ horseId, outingId, event }: StoredEvent): unknown => ({ horseId, outingId, event });
-
-const firstWith = (candidates: readonly (Candidate | null)[], id: string): Candidate =>
-  candidates.find((one) => one?.id === id) as Candidate;
 
 function firstOfEach(candidates: readonly (Candidate | null)[]): Candidate[] {
   const first = new Map<string, Candidate>();
@@ -264,9 +250,4 @@ function unstorable(value: unknown): string | undefined {
     if (bad) return bad;
   }
   return undefined;
-}
-
-/** One line for a log or a message, without names. */
-export function refusedInWords(results: readonly EventResult[]): string {
-  return results.flatMap((one) => one.why?.map(problemInWords) ?? []).join("; ");
 }

@@ -24,9 +24,10 @@ import { findProgram, loosePenStart, type Program } from "@still-pine/core/progr
 import {
   explainStep,
   gather,
-  judgeFolded,
+  judgeGathered,
   openSummary,
   waitingSteps,
+  type Gathered,
   type Judgement,
 } from "@still-pine/core/readiness";
 import { eventsOfHorse, eventsOfYard } from "../store/events";
@@ -40,22 +41,30 @@ export interface Judged {
   stored: StoredHorse;
   record: HorseRecord;
   folded: FoldedRecord;
+  gathered: Gathered;
   judgements: Judgement[];
   program: Program;
 }
 
-/** Loads and judges one horse; null when the yard has none of this id. */
-export async function judgeHorse(db: Pool, yard: Yard, id: string, now: string): Promise<Judged | null> {
+/** Loads and judges one horse; null when the yard has none of this id. `wholeHistory` names a step whose asks are all kept. */
+export async function judgeHorse(
+  db: Pool,
+  yard: Yard,
+  id: string,
+  now: string,
+  wholeHistory?: string,
+): Promise<Judged | null> {
   const stored = await findHorse(db, yard.id, id);
   if (!stored) return null;
   const [events, labels] = await Promise.all([eventsOfHorse(db, yard.id, id), loadLabels(db, yard.id)]);
-  return judge(stored, toRecord(yard, stored, events, labels), dayIn(yard.timeZone, now));
+  return judge(stored, toRecord(yard, stored, events, labels), dayIn(yard.timeZone, now), wholeHistory);
 }
 
-function judge(stored: StoredHorse, record: HorseRecord, today: Day): Judged {
+function judge(stored: StoredHorse, record: HorseRecord, today: Day, wholeHistory?: string): Judged {
   const program = findProgram(stored.programId) ?? loosePenStart;
   const folded = foldRecord(record);
-  return { stored, record, folded, program, judgements: judgeFolded(folded, program, today) };
+  const gathered = gather(folded, program, wholeHistory);
+  return { stored, record, folded, gathered, program, judgements: judgeGathered(gathered, today) };
 }
 
 export async function stringView(db: Pool, yard: Yard, now: string): Promise<StringView> {
@@ -167,13 +176,13 @@ export async function horseView(db: Pool, yard: Yard, id: string, now: string): 
 }
 
 export async function stepView(db: Pool, yard: Yard, id: string, step: string, now: string): Promise<StepView | null> {
-  const judged = await judgeHorse(db, yard, id, now);
+  const judged = await judgeHorse(db, yard, id, now, step);
   const judgement = judged?.judgements.find((one) => one.step === step);
   if (!judged || !judgement) return null;
   return {
     horse: horseLine(judged, dayIn(yard.timeZone, now)),
     judgement,
-    asks: explainStep(judged.folded, gather(judged.folded, judged.program, step), step),
+    asks: explainStep(judged.folded, judged.gathered, step),
   };
 }
 

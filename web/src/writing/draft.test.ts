@@ -1,5 +1,15 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import { dropDraft, emptyDraft, eventsOf, headErrors, keepDraft, readDraft, withHorse, type Draft } from "./draft";
+import {
+  dropDraft,
+  emptyDraft,
+  eventsOf,
+  headErrors,
+  keepDraft,
+  readDraft,
+  withHorse,
+  withTimes,
+  type Draft,
+} from "./draft";
 
 const kept = new Map<string, string>();
 beforeEach(() => {
@@ -49,7 +59,7 @@ describe("the head of a write-up", () => {
 
 describe("the events of a write-up", () => {
   it("are its head and its entries, spread evenly in the order they were typed, in the yard's time", () => {
-    const events = eventsOf(draft({ outing: "o", entries: [ask(1), ask(2)] }), ZONE);
+    const events = eventsOf(withTimes(draft({ outing: "o", entries: [ask(1), ask(2)] }), ZONE), ZONE);
     expect(events.map(({ event }) => [event.id, event["at"]])).toEqual([
       ["o:start", "2026-06-09T09:00:00.000Z"],
       ["e1", "2026-06-09T09:10:00.000Z"],
@@ -60,7 +70,19 @@ describe("the events of a write-up", () => {
 
   it("are the same when they are made again, so that sending twice changes nothing", () => {
     const one = draft({ outing: "o", entries: [ask(1), ask(2), ask(3)] });
-    expect(eventsOf(one, ZONE)).toEqual(eventsOf(structuredClone(one), ZONE));
+    const send = (from: Draft) => eventsOf(withTimes(from, ZONE), ZONE);
+    expect(send(one)).toEqual(send(structuredClone(one)));
+  });
+
+  it("keep the times they were first sent with when more is added, and take new ones when the outing is moved", () => {
+    const sent = withTimes(draft({ entries: [ask(1), ask(2)] }), ZONE);
+    const more = withTimes({ ...sent, entries: [...sent.entries, ask(3)] }, ZONE);
+    expect(more.entries.slice(0, 2)).toEqual(sent.entries);
+    expect(more.entries[2]?.at).toBe("2026-06-09T09:25:00.000Z");
+    const moved = withTimes({ ...more, start: "15:00", end: "15:40" }, ZONE);
+    expect(moved.entries.map((entry) => entry.at)).toEqual(
+      [10, 20, 30].map((minute) => `2026-06-09T14:${minute}:00.000Z`),
+    );
   });
 
   it("are none while the times are missing", () => {

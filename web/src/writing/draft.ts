@@ -22,6 +22,8 @@ interface EntryHead {
   recordedAt: string;
   device: string;
   seq: number;
+  /** When it happened, as it was first sent; absent until then. */
+  at?: string;
 }
 
 export type EntryBody =
@@ -82,13 +84,34 @@ export interface SentEvent {
   event: { id: string; [field: string]: unknown };
 }
 
-/** The draft as events: its head, and its entries spread evenly over the time it lasted, in the order they were typed. */
+/**
+ * The draft with a time for every entry: spread evenly over the outing in the order they were typed. Times already given
+ * stay, so that what was sent once is the same when it is sent again with more; unless the outing's own times were changed
+ * and leave them outside, then all are given anew.
+ */
+export function withTimes(draft: Draft, timeZone: string): Draft {
+  const start = Date.parse(instantIn(timeZone, draft.day, draft.start) ?? "");
+  const end = Date.parse(instantIn(timeZone, draft.day, draft.end) ?? "");
+  if (Number.isNaN(start) || Number.isNaN(end)) return draft;
+  const isInside = (at: string): boolean => Date.parse(at) >= start && Date.parse(at) <= end;
+  const stay = draft.entries.every((entry) => entry.at === undefined || isInside(entry.at));
+  const given = stay ? draft.entries.filter((entry) => entry.at !== undefined) : [];
+  const from = Math.max(start, ...given.map((entry) => Date.parse(entry.at ?? "")));
+  const gap = (end - from) / (draft.entries.length - given.length + 1);
+  let placed = 0;
+  const timed = (entry: Entry): Entry => {
+    if (stay && entry.at !== undefined) return entry;
+    placed += 1;
+    return { ...entry, at: new Date(Math.round(from + gap * placed)).toISOString() };
+  };
+  return { ...draft, entries: draft.entries.map(timed) };
+}
+
+/** The draft as events: its head and its entries. Give it times first. */
 export function eventsOf(draft: Draft, timeZone: string): SentEvent[] {
   const startedAt = instantIn(timeZone, draft.day, draft.start);
   const endedAt = instantIn(timeZone, draft.day, draft.end);
   if (!startedAt || !endedAt) return [];
-  const start = Date.parse(startedAt);
-  const gap = (Date.parse(endedAt) - start) / (draft.entries.length + 1);
   const of = (event: SentEvent["event"]): SentEvent => ({ horse: draft.horse, outing: draft.outing, event });
   return [
     of({
@@ -98,9 +121,7 @@ export function eventsOf(draft: Draft, timeZone: string): SentEvent[] {
       place: draft.place.trim(),
       handler: draft.handler.trim(),
     }),
-    ...draft.entries.map((entry, index) =>
-      of({ ...entry, at: new Date(Math.round(start + gap * (index + 1))).toISOString() }),
-    ),
+    ...draft.entries.map((entry) => of({ ...entry })),
     of({ id: `${draft.outing}:end`, at: endedAt, type: "outing-end" }),
   ];
 }

@@ -71,7 +71,7 @@ export function recordRoutes({ db, now, yard }: Context): Router {
 }
 
 /** One horse's record as it is exported; null when the yard has no such horse. */
-export async function loadRecord(db: Pool, home: Yard, id: string): Promise<HorseRecord | null> {
+async function loadRecord(db: Pool, home: Yard, id: string): Promise<HorseRecord | null> {
   const horse = await findHorse(db, home.id, id);
   if (!horse) return null;
   const [events, labels] = await Promise.all([eventsOfHorse(db, home.id, id), loadLabels(db, home.id)]);

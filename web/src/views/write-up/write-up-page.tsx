@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { BATCH_MOST, type StringView } from "@still-pine/contract/http";
 import { loosePenStart } from "@still-pine/core/programs";
@@ -18,9 +18,12 @@ import {
   keepDraft,
   readDraft,
   withHorse,
+  withTimes,
   type Draft,
+  type Entry,
   type EntryBody,
   type HeadErrors,
+  type SentEvent,
 } from "../../writing/draft";
 import { EntryList } from "./entry-list";
 import { EntryPad } from "./entry-pad";
@@ -37,6 +40,13 @@ interface Saved {
   draft: Draft;
   changes: VerdictChange[];
 }
+
+const newEntry = (body: EntryBody): Entry => ({
+  ...body,
+  ...nextHead(),
+  id: newId(),
+  recordedAt: new Date().toISOString(),
+});
 
 function WriteUp({ string }: { string: StringView }) {
   const [parameters] = useSearchParams();
@@ -62,26 +72,16 @@ function WriteUp({ string }: { string: StringView }) {
     return () => window.removeEventListener("keydown", listen);
   }, [takeBack]);
 
-  const add = (body: EntryBody): void =>
-    setDraft((now) => ({
-      ...now,
-      entries: [...now.entries, { ...body, ...nextHead(), id: newId(), recordedAt: new Date().toISOString() }],
-    }));
+  const add = (body: EntryBody): void => setDraft((now) => ({ ...now, entries: [...now.entries, newEntry(body)] }));
 
   const save = async (): Promise<void> => {
     const note = draft.unsentNote.trim();
-    const whole: Draft = note
-      ? {
-          ...draft,
-          unsentNote: "",
-          entries: [
-            ...draft.entries,
-            { type: "note", text: note, ...nextHead(), id: newId(), recordedAt: new Date().toISOString() },
-          ],
-        }
+    const noted: Draft = note
+      ? { ...draft, unsentNote: "", entries: [...draft.entries, newEntry({ type: "note", text: note })] }
       : draft;
+    const found = headErrors(noted, string.yard.timeZone, new Date().toISOString());
+    const whole = Object.keys(found).length > 0 ? noted : withTimes(noted, string.yard.timeZone);
     setDraft(whole);
-    const found = headErrors(whole, string.yard.timeZone, new Date().toISOString());
     setErrors(found);
     const [first] = Object.keys(found);
     if (first) {
@@ -179,16 +179,19 @@ function AfterSaving({
 }) {
   const [send, sending] = useSendEventsMutation();
   const horse = string.horses.find((one) => one.id === draft.horse);
+  // Made once: an undo that got no answer and is sent again is the same undo.
+  const undoing = useRef<SentEvent[]>(null);
   const undo = async (): Promise<void> => {
     const at = new Date().toISOString();
-    for (let from = 0; from < draft.entries.length; from += BATCH_MOST)
-      await send({
-        events: draft.entries.slice(from, from + BATCH_MOST).map((entry) => ({
-          horse: draft.horse,
-          outing: draft.outing,
-          event: { ...nextHead(), id: newId(), at, type: "correction", replaces: entry.id, void: true },
-        })),
-      });
+    undoing.current ??= draft.entries.map((entry) => ({
+      horse: draft.horse,
+      outing: draft.outing,
+      event: { ...nextHead(), id: newId(), at, type: "correction", replaces: entry.id, void: true },
+    }));
+    for (let from = 0; from < undoing.current.length; from += BATCH_MOST) {
+      const { error } = await send({ events: undoing.current.slice(from, from + BATCH_MOST) });
+      if (error) return;
+    }
   };
   const undone = sending.data?.changes.flatMap((one) => one.changes);
   return (
