@@ -1,6 +1,6 @@
-// Writes docs/horse-record.schema.json from the contract. A test compares the two.
+// Writes docs/horse-record.schema.json and the tables of docs/record-format.md from the contract. Tests compare them.
 import { rolldown } from "rolldown";
-import { writeFileSync } from "node:fs";
+import { readFileSync, writeFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import path from "node:path";
 
@@ -8,5 +8,8 @@ const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../..")
 const build = await rolldown({ input: path.join(root, "contract/src/record/index.ts"), platform: "node" });
 const file = path.join(root, ".cache/contract.mjs");
 await build.write({ file, format: "esm" });
-const { recordJsonSchema } = await import(file);
-writeFileSync(path.join(root, "docs/horse-record.schema.json"), `${JSON.stringify(recordJsonSchema(), null, 2)}\n`);
+const { recordJsonSchema, typesInMarkdown } = await import(file);
+writeFileSync(path.join(root, "docs/horse-record.schema.json"), `${JSON.stringify(recordJsonSchema(), null, 1)}\n`);
+const format = path.join(root, "docs/record-format.md");
+const [before, , after] = readFileSync(format, "utf8").split(/<!-- (?:types|end of types) -->\n/);
+writeFileSync(format, `${before}<!-- types -->\n\n${typesInMarkdown()}\n\n<!-- end of types -->\n${after}`);

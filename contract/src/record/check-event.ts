@@ -1,6 +1,6 @@
 import type { RecordEvent } from "@still-pine/core/record";
 import { sidesOf, type Program } from "@still-pine/core/programs";
-import { EVENT_SCHEMAS, isKnownType, unknownEventSchema } from "./events";
+import { schemaOfType } from "./events";
 import { pathInWords, problemsFrom, shown, type InputProblem } from "./problems";
 
 type Path = readonly PropertyKey[];
@@ -17,8 +17,7 @@ export function parseEvent(
   program: Program,
 ): { event: RecordEvent; problems?: undefined } | { event?: undefined; problems: InputProblem[] } {
   const type = typeof input === "object" && input !== null ? (input as { type?: unknown }).type : undefined;
-  const schema = isKnownType(type) ? EVENT_SCHEMAS[type] : unknownEventSchema;
-  const parsed = schema.safeParse(input);
+  const parsed = schemaOfType(type).safeParse(input);
   if (!parsed.success) return { problems: problemsFrom(parsed.error, input, path) };
   const event = parsed.data as RecordEvent;
   const problems = checkAgainstStep(event, path, program);
@@ -27,7 +26,7 @@ export function parseEvent(
 
 /** What the shape alone does not say: the side a step needs, the phase and mood a `gave` needs, a count that adds up. */
 function checkAgainstStep(input: RecordEvent, path: Path, program: Program): InputProblem[] {
-  if (input.type !== "ask" && input.type !== "series") return [];
+  if (input.type !== "ask" && input.type !== "series") return checkItself(input as Record<string, unknown>, path);
   const event = input as Extract<RecordEvent, { type: "ask" | "series" }>;
   const problems: InputProblem[] = [];
   const add = (field: string, expected: string, found: unknown): void => {
@@ -45,4 +44,26 @@ function checkAgainstStep(input: RecordEvent, path: Path, program: Program): Inp
   if (step.standard.phase !== null && event.phase === undefined)
     add("phase", `a phase from 0 to 4, because ${step.id} is judged by it`, undefined);
   return problems;
+}
+
+/** Types of which at least one of some fields must be there. */
+const ONE_OF: Record<string, readonly string[]> = {
+  weight: ["weightKg", "girthCm"],
+  standard: ["phase", "mood", "dose"],
+};
+
+function checkItself(event: Record<string, unknown>, path: Path): InputProblem[] {
+  const wanted = ONE_OF[String(event["type"])];
+  if (wanted && wanted.every((field) => event[field] === undefined))
+    return [{ path: pathInWords(path), expected: `at least one of ${wanted.join(", ")}`, found: "none of them" }];
+  const { startedAt, endedAt } = event;
+  if (event["type"] === "head" && startedAt && endedAt && Date.parse(String(endedAt)) < Date.parse(String(startedAt)))
+    return [
+      {
+        path: pathInWords([...path, "endedAt"]),
+        expected: `an end not before the start, ${String(startedAt)}`,
+        found: shown(endedAt),
+      },
+    ];
+  return [];
 }

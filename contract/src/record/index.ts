@@ -1,5 +1,7 @@
 export * from "./record";
+export { limitsInWords, typesInMarkdown } from "./describe";
 export { parseEvent } from "./check-event";
 export { canonical, recordToText } from "./canonical";
-export { EVENT_SCHEMAS, idSchema, instantSchema, isKnownType, labelSchema, type KnownType } from "./events";
+export { anyEventSchema, idSchema, instantSchema, isKnownType, labelSchema, misfits } from "./events";
+export { EVENT_TYPES, eventTypeOf, HEAD_FIELDS, type EventType, type Field, type FieldIs } from "./event-types";
 export { isTooDeep, LEVELS_MOST, problemInWords, problemsFrom, type InputProblem, type InputWarning } from "./problems";

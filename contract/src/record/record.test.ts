@@ -1,7 +1,8 @@
 import { readFileSync } from "node:fs";
 import Ajv from "ajv/dist/2020.js";
 import { describe, expect, it } from "vitest";
-import { parseRecord, PROBLEMS_SHOWN, recordJsonSchema, recordToText } from ".";
+import type { HorseRecord } from "@still-pine/core/record";
+import { EVENT_TYPES, parseRecord, PROBLEMS_SHOWN, recordJsonSchema, recordToText, typesInMarkdown } from ".";
 
 const NOW = "2026-06-10T12:00:00Z";
 const EXAMPLE = readFileSync(new URL("../../../docs/example-record.json", import.meta.url), "utf8");
@@ -29,6 +30,18 @@ const warningsOf = (input: unknown, now = NOW): string[] => {
 const EVENT = ["outings", 0, "events", 0];
 
 describe("the example of docs/record-format.md", () => {
+  it("holds every type there is but the two a file leaves out", () => {
+    const { horseEvents, outings } = JSON.parse(EXAMPLE) as HorseRecord;
+    const types = new Set([...horseEvents, ...outings.flatMap((outing) => outing.events)].map((event) => event.type));
+    const left = EVENT_TYPES.map(({ type }) => type).filter((type) => !types.has(type));
+    expect(left).toEqual(["outing-start", "outing-end"]);
+  });
+
+  it("stands beside tables made from the catalogue", () => {
+    const text = readFileSync(new URL("../../../docs/record-format.md", import.meta.url), "utf8");
+    expect(text).toContain(`<!-- types -->\n\n${typesInMarkdown()}\n\n<!-- end of types -->`);
+  });
+
   it("is read without a warning, and written again with the same content", () => {
     const parsed = parseRecord(JSON.parse(EXAMPLE), NOW);
     expect(parsed.ok && parsed.warnings).toEqual([]);
@@ -162,8 +175,8 @@ describe("a warning says what was kept and not judged", () => {
     expect(warningsOf(changed([...EVENT, "step"], "flexx"))).toEqual([
       'the step "flexx" is not known; the nearest known one is flex; kept and not judged',
     ]);
-    expect(warningsOf(changed(EVENT, { id: "e-1", at: NOW, type: "startle" }))).toEqual([
-      'the type "startle" is not known; kept and not judged',
+    expect(warningsOf(changed(EVENT, { id: "e-1", at: NOW, type: "murmur" }))).toEqual([
+      'the type "murmur" is not known; kept and not judged',
     ]);
     expect(warningsOf(changed([...EVENT, "step"], "catch-rope"))).toEqual(["catch-rope has no sides; near is ignored"]);
   });

@@ -12,7 +12,8 @@ import {
 import { findProgram, loosePenStart, nearestStep, PROGRAMS, type Program } from "@still-pine/core/programs";
 import { canonical } from "./canonical";
 import { parseEvent } from "./check-event";
-import { EVENT_SCHEMAS, idSchema, instantSchema, isKnownType, labelSchema, unknownEventSchema } from "./events";
+import { HEAD_FIELDS } from "./event-types";
+import { anyEventSchema, headShape, idSchema, instantSchema, isKnownType, labelSchema } from "./events";
 import {
   isTooDeep,
   LEVELS_MOST,
@@ -54,8 +55,7 @@ const outingHead = {
   id: idSchema,
   startedAt: instantSchema,
   endedAt: instantSchema,
-  place: labelSchema.optional(),
-  handler: labelSchema.optional(),
+  ...headShape(HEAD_FIELDS),
 };
 
 const recordOf = <Event extends z.ZodType>(event: Event) =>
@@ -74,8 +74,7 @@ const shell = recordOf(z.unknown());
 
 /** The file as a JSON Schema (draft 2020-12), for other people's programs. */
 export function recordJsonSchema(): object {
-  const event = z.union([...Object.values(EVENT_SCHEMAS), unknownEventSchema]);
-  return z.toJSONSchema(recordOf(event), { io: "input", unrepresentable: "any" });
+  return z.toJSONSchema(recordOf(anyEventSchema()), { io: "input", unrepresentable: "any", reused: "ref" });
 }
 
 export type ParsedRecord =

@@ -4,5 +4,5 @@
  */
 export { sureOf } from "./sureness";
 export { worthOfAsk, type Worth } from "./classify";
-export { SHOWN_WEIGHT, SideEvidence, type Entry } from "./side-evidence";
+export { SHOWN_WEIGHT, SideEvidence, type Entry, type SavedSide } from "./side-evidence";
 export type { Corner } from "./visit";

@@ -16,6 +16,23 @@ export interface Entry {
   not: number;
 }
 
+/** A side's evidence between two outings as plain data; `SideEvidence.restore` takes it up again. */
+export interface SavedSide {
+  visits: Visit[];
+  pending: Entry[];
+  colds: { id: string; clean: boolean }[];
+  asked: number;
+  count: number;
+  weightClean: number;
+  weightNot: number;
+  days: number;
+  cleanDays: number;
+  lastDay: Day | null;
+  lastClean: Day | null;
+  lastCleanEvent: string | null;
+  freshened: Day | null;
+}
+
 /** An ask that weighs less no longer shows as evidence; it still carries its small weight. */
 export const SHOWN_WEIGHT = 0.05;
 const TRIM_FIRST_AT = 256;
@@ -279,24 +296,45 @@ export class SideEvidence {
 
   /**
    * A copy to try asks on without touching this one: "what if the next three were clean?" Holds the last visits only, and
-   * not on which days it was clean. Call between outings.
+   * no asks but those not proven yet. Call between outings.
    */
   fork(): SideEvidence {
-    const copy = new SideEvidence(this.standard, this.numbers);
+    return SideEvidence.restore(this.standard, this.numbers, this.save());
+  }
+
+  /** All that later asks and the rules need, as plain data; not the asks that show as evidence. Call between outings. */
+  save(): SavedSide {
     const oldest = Math.min(this.recent()[0]?.outing ?? 0, ...this.pending.map((entry) => entry.outing));
-    const from = this.visits.findIndex((visit) => visit.outing >= oldest);
-    copy.visits.push(...this.visits.slice(from === -1 ? this.visits.length : from).map((visit) => ({ ...visit })));
-    copy.pending = this.pending.map((entry) => ({ ...entry }));
-    copy.asked = this.asked;
-    copy.count = this.count;
-    copy.weightClean = this.weightClean;
-    copy.weightNot = this.weightNot;
-    copy.days = this.days;
-    copy.lastDay = this.lastDay;
-    copy.lastClean = this.lastClean;
-    copy.freshened = this.freshened;
-    copy.colds.push(...this.colds);
-    return copy;
+    let from = this.visits.findIndex((visit) => visit.outing >= oldest);
+    if (from === -1) from = this.visits.length;
+    // A late proof asks whether another visit of that day was clean.
+    while (from > 0 && this.visits[from - 1]?.day === this.visits[from]?.day) from -= 1;
+    return {
+      visits: this.visits.slice(from).map((visit) => ({ ...visit })),
+      pending: this.pending.map((entry) => ({ ...entry })),
+      colds: [...this.colds],
+      asked: this.asked,
+      count: this.count,
+      weightClean: this.weightClean,
+      weightNot: this.weightNot,
+      days: this.days,
+      cleanDays: this.cleanDays,
+      lastDay: this.lastDay,
+      lastClean: this.lastClean,
+      lastCleanEvent: this.lastCleanEvent,
+      freshened: this.freshened,
+    };
+  }
+
+  /** Evidence as it was saved, ready for later outings. */
+  static restore(standard: Standard, numbers: JudgeNumbers, saved: SavedSide): SideEvidence {
+    const side = new SideEvidence(standard, numbers);
+    const { visits, pending, colds, ...sums } = saved;
+    Object.assign(side, sums);
+    side.visits.push(...visits);
+    side.pending = pending;
+    side.colds.push(...colds);
+    return side;
   }
 
   private showClean(day: Day): void {

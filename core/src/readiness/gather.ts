@@ -1,6 +1,6 @@
 import { isAsk, isSeries, isSign, type Day, type FoldedOuting, type FoldedRecord } from "../record";
 import { everythingUnder, sidesOf, type JudgeNumbers, type Program, type Step } from "../programs";
-import { SideEvidence } from "../evidence";
+import { SideEvidence, type SavedSide } from "../evidence";
 import { standsOnItsOwn } from "./rules";
 import { STATUSES, type Status } from "./types";
 
@@ -27,6 +27,64 @@ export interface StepState {
 export interface Gathered {
   program: Program;
   steps: StepState[];
+  /** How many outings it has seen. */
+  outings: number;
+}
+
+/** A step's evidence as plain data; steps never asked are left out. */
+interface SavedStep {
+  workedIn: number | null;
+  sides: { steadyAfter: number | null; evidence: SavedSide }[];
+}
+
+/** What `gather` knew after some outings, as plain data, to go on from. */
+export interface SavedGathered {
+  outings: number;
+  steps: Record<string, SavedStep>;
+}
+
+/** What was gathered as plain data: enough to judge and to go on from, without the asks that show as evidence. */
+export function saveGathered({ outings, steps }: Gathered): SavedGathered {
+  const worked = steps.filter(
+    ({ workedIn, sides }) => workedIn !== null || sides.some((side) => side.evidence.freshened),
+  );
+  return {
+    outings,
+    steps: Object.fromEntries(
+      worked.map(({ step, workedIn, sides }) => [
+        step.id,
+        { workedIn, sides: sides.map(({ steadyAfter, evidence }) => ({ steadyAfter, evidence: evidence.save() })) },
+      ]),
+    ),
+  };
+}
+
+/** Takes up again what was saved. */
+export function restoreGathered(program: Program, saved: SavedGathered): Gathered {
+  const steps = createStates(program, undefined);
+  for (const state of steps) {
+    const known = saved.steps[state.step.id];
+    if (!known) continue;
+    state.workedIn = known.workedIn;
+    state.sides.forEach((side, index) => {
+      const own = known.sides[index];
+      if (!own) return;
+      side.steadyAfter = own.steadyAfter;
+      side.evidence = SideEvidence.restore(state.step.standard, program.judge, own.evidence);
+    });
+  }
+  return { program, steps, outings: saved.outings };
+}
+
+/** Goes on through later outings; every one of them must have begun after those already seen. */
+export function gatherOn(gathered: Gathered, outings: readonly FoldedOuting[]): Gathered {
+  const byId = new Map(gathered.steps.map((state) => [state.step.id, state]));
+  outings.forEach((outing, offset) => {
+    const index = gathered.outings + offset;
+    const touched = takeOuting(outing, index, byId);
+    if (touched) settle(gathered.steps, gathered.program.judge, outing.day, index);
+  });
+  return { ...gathered, outings: gathered.outings + outings.length };
 }
 
 /**
@@ -35,13 +93,8 @@ export interface Gathered {
  * @param wholeHistory a step whose asks are all kept for showing, not only those that still carry weight
  */
 export function gather(folded: FoldedRecord, program: Program, wholeHistory?: string): Gathered {
-  const states = createStates(program, wholeHistory);
-  const byId = new Map(states.map((state) => [state.step.id, state]));
-  folded.outings.forEach((outing, index) => {
-    const touched = takeOuting(outing, index, byId);
-    if (touched) settle(states, program.judge, outing.day, index);
-  });
-  return { program, steps: states };
+  const steps = createStates(program, wholeHistory);
+  return gatherOn({ program, steps, outings: 0 }, folded.outings);
 }
 
 function createStates(program: Program, wholeHistory: string | undefined): StepState[] {

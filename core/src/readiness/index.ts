@@ -4,7 +4,7 @@
  */
 export * from "./types";
 export { judgeFolded, judgeGathered, judgeRecord } from "./judge";
-export { gather, type Gathered } from "./gather";
+export { gather, gatherOn, restoreGathered, saveGathered, type Gathered, type SavedGathered } from "./gather";
 export { whyNotOnItsOwn } from "./rules";
 export { leastWork, tryOuting, type LeastWork } from "./to-open";
 export { explainStep, type CountedAsk } from "./explain";

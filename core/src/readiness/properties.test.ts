@@ -2,8 +2,9 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { loosePenStart } from "../programs";
 import { addDays, foldRecord, type HorseRecord, type RecordEvent } from "../record";
-import { gather, stands } from "./gather";
-import { judgeRecord } from "./judge";
+import { gather, gatherOn, restoreGathered, saveGathered, stands } from "./gather";
+import { judgeGathered, judgeRecord } from "./judge";
+import type { Judgement } from "./types";
 import { leastWork, tryOuting } from "./to-open";
 import { whyNotOnItsOwn } from "./rules";
 import { eveningOf, shortRecord, steadyOutings, type ShortOuting } from "./cases/notation";
@@ -33,6 +34,9 @@ const history = fc
 const NOW = eveningOf(14);
 const verdicts = (record: HorseRecord): string => JSON.stringify(judgeRecord(record, loosePenStart, NOW));
 const runs = { numRuns: 80 };
+/** What was saved keeps the numbers, not the lists of asks behind them. */
+const withoutEvidence = (judgements: readonly Judgement[]): unknown =>
+  judgements.map((one) => ({ ...one, findings: one.findings.map(({ evidence: _ids, ...rest }) => rest) }));
 
 describe("a verdict does not depend on", () => {
   it("the order of outings and events", () => {
@@ -64,6 +68,25 @@ describe("a verdict does not depend on", () => {
           ],
         };
         expect(verdicts(twice)).toBe(verdicts(record));
+      }),
+      runs,
+    );
+  });
+
+  it("whether the outings are gone through at once, or saved and taken up again after any of them", () => {
+    fc.assert(
+      fc.property(history, (record) => {
+        const folded = foldRecord(record);
+        const today = NOW.slice(0, 10);
+        let saved = saveGathered(gather({ ...folded, outings: [] }, loosePenStart));
+        folded.outings.forEach((one, index) => {
+          const gathered = gatherOn(restoreGathered(loosePenStart, JSON.parse(JSON.stringify(saved))), [one]);
+          saved = saveGathered(gathered);
+          const atOnce = gather({ ...folded, outings: folded.outings.slice(0, index + 1) }, loosePenStart);
+          expect(withoutEvidence(judgeGathered(restoreGathered(loosePenStart, saved), today))).toEqual(
+            withoutEvidence(judgeGathered(atOnce, today)),
+          );
+        });
       }),
       runs,
     );

@@ -74,7 +74,10 @@ function withChanges(event: RecordEvent, changes: Record<string, unknown>): Reco
     const { void: wasVoid, ...rest } = event;
     return { ...rest, with: { ...(wasVoid ? {} : event.with), ...allowed } };
   }
-  return { ...event, ...allowed } as RecordEvent;
+  const changed = { ...event, ...allowed } as Record<string, unknown>;
+  // null takes a field away.
+  for (const field of Object.keys(allowed)) if (changed[field] === null) delete changed[field];
+  return changed as unknown as RecordEvent;
 }
 
 /** Ids of corrections whose chain of `replaces` never reaches anything but corrections already passed. */

@@ -1,14 +1,22 @@
 import { resolveCorrections, type Corrections } from "./corrections";
 import { dayIn, type Day } from "./day";
-import { orderEvents } from "./order";
-import { isAsk, isCorrection, type AskEvent, type HorseRecord, type Outing, type RecordEvent } from "./types";
+import { compareEvents, orderEvents } from "./order";
+import {
+  isAsk,
+  isCorrection,
+  type AskEvent,
+  type HorseRecord,
+  type Outing,
+  type OutingHead,
+  type RecordEvent,
+} from "./types";
 
 export interface FoldedOuting {
   id: string;
   startedAt: string;
   endedAt: string;
-  place?: string;
-  handler?: string;
+  /** What stands of the whole outing: place, people, gear, weather, how he was caught. */
+  head: OutingHead;
   /** The yard's day on which it began; all its asks belong to that day. */
   day: Day;
   /** What counts, corrections applied, in effective order, each once. */
@@ -29,29 +37,55 @@ export interface FoldedRecord {
  * record, nor on whether they stand there once or twice.
  */
 export function foldRecord(record: HorseRecord): FoldedRecord {
-  const outings = mergeOutings(record.outings)
-    .map((outing) => ({ outing, start: Date.parse(outing.startedAt) }))
-    .toSorted((a, b) => a.start - b.start || (a.outing.id < b.outing.id ? -1 : 1))
-    .map(({ outing }) => ({ outing, history: orderEvents(outing.events) }));
-
-  const anyCorrection = outings.some(({ history }) => history.some(isCorrection));
-  const corrections = resolveCorrections(anyCorrection ? outings.flatMap(({ history }) => history) : []);
+  const ordered = mergeOutings(record.outings).map((outing) => ({ outing, history: orderEvents(outing.events) }));
+  // Corrections of one record may stand anywhere in it, also among what is said of the horse.
+  const anyCorrection =
+    ordered.some(({ history }) => history.some(isCorrection)) || record.horseEvents.some(isCorrection);
+  const corrections = resolveCorrections(
+    anyCorrection ? [...ordered.flatMap(({ history }) => history), ...record.horseEvents].toSorted(compareEvents) : [],
+  );
   const pairs: [string, string][] = [];
+
+  const outings = ordered
+    .map(({ outing, history }) => {
+      const events = anyCorrection ? standing(history, corrections) : history;
+      const head = foldHead(outing, events);
+      return { outing, history, events, head, start: Date.parse(head.startedAt) };
+    })
+    .toSorted((a, b) => a.start - b.start || (a.outing.id < b.outing.id ? -1 : 1));
 
   return {
     corrections,
     pairs,
-    outings: outings.map(({ outing, history }) => ({
+    outings: outings.map(({ outing, history, events, head }) => ({
       id: outing.id,
-      startedAt: outing.startedAt,
-      endedAt: outing.endedAt,
-      place: outing.place,
-      handler: outing.handler,
-      day: dayIn(record.yard.timeZone, outing.startedAt),
-      events: countPairsOnce(anyCorrection ? standing(history, corrections) : history, pairs),
+      startedAt: head.startedAt,
+      endedAt: head.endedAt,
+      head,
+      day: dayIn(record.yard.timeZone, head.startedAt),
+      events: countPairsOnce(events, pairs),
       history,
     })),
   };
+}
+
+/** The head as the file has it, then as the outing's start and end say, then as it was said anew, the last word counting. */
+function foldHead({ id: _id, events: _events, ...head }: Outing, events: readonly RecordEvent[]): OutingHead {
+  let folded: OutingHead = head as OutingHead;
+  let again: RecordEvent[] | null = null;
+  for (const event of events) {
+    if (event.type === "outing-start") folded = { ...folded, ...saidIn(event), startedAt: event.at };
+    else if (event.type === "outing-end") folded = { ...folded, endedAt: event.at };
+    else if (event.type === "head") (again ??= []).push(event);
+  }
+  if (again) for (const event of again) folded = { ...folded, ...saidIn(event) };
+  return Date.parse(folded.endedAt) < Date.parse(folded.startedAt) ? { ...folded, endedAt: folded.startedAt } : folded;
+}
+
+const EVENT_HEAD: readonly string[] = ["id", "at", "type", "v", "by", "device", "seq", "recordedAt"];
+
+function saidIn(event: RecordEvent): Partial<OutingHead> {
+  return Object.fromEntries(Object.entries(event).filter(([field]) => !EVENT_HEAD.includes(field)));
 }
 
 /** Outings with one id are one outing: two phones may each have written a part of it. */

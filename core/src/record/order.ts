@@ -1,4 +1,4 @@
-import type { RecordEvent } from "./types";
+import type { ClockSkewEvent, RecordEvent } from "./types";
 
 const compareText = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 
@@ -20,8 +20,9 @@ export function compareEvents(a: RecordEvent, b: RecordEvent): number {
 }
 
 /**
- * The events of one outing in effective order, each once. A device's clock may jump back; within one device the count
- * decides, so an event is never placed before that device's previous one. What was written up later keeps its own time.
+ * The events of one outing in effective order, each once. A device whose clock was measured has its times moved by that; a
+ * clock may jump back, and within one device the count decides, so an event is never placed before that device's previous
+ * one. What was written up later keeps its own time.
  */
 export function orderEvents(events: readonly RecordEvent[]): readonly RecordEvent[] {
   let previous: RecordEvent | undefined;
@@ -29,6 +30,7 @@ export function orderEvents(events: readonly RecordEvent[]): readonly RecordEven
   let counted = false;
   for (const event of events) {
     if (previous && compareEvents(previous, event) >= 0) sorted = false;
+    if (event.type === "clock-skew") counted = true;
     if (event.seq !== undefined && event.device !== undefined && event.recordedAt === undefined) counted = true;
     previous = event;
   }
@@ -43,8 +45,10 @@ function dropRepeats(sorted: RecordEvent[]): RecordEvent[] {
 function byDeviceCount(events: readonly RecordEvent[]): RecordEvent[] {
   const effective = new Map<RecordEvent, number>();
   const latest = new Map<string, number>();
+  const behind = measuredClocks(events);
   for (const event of events.toSorted((a, b) => (a.seq ?? 0) - (b.seq ?? 0) || compareEvents(a, b))) {
-    const own = Date.parse(event.at);
+    const isLive = event.device !== undefined && event.recordedAt === undefined;
+    const own = Date.parse(event.at) + (isLive ? behind(event.device ?? "", event.at) : 0);
     if (event.device === undefined || event.seq === undefined || event.recordedAt !== undefined) {
       effective.set(event, own);
       continue;
@@ -61,4 +65,20 @@ function byDeviceCount(events: readonly RecordEvent[]): RecordEvent[] {
       (a.seq ?? 0) - (b.seq ?? 0) ||
       compareText(a.id, b.id),
   );
+}
+
+/** Milliseconds to add to what a device says: by its last measurement before that moment of its own clock, else its first. */
+function measuredClocks(events: readonly RecordEvent[]): (device: string, at: string) => number {
+  const byDevice = new Map<string, ClockSkewEvent[]>();
+  for (const event of events)
+    if (event.type === "clock-skew") {
+      const skew = event as unknown as ClockSkewEvent;
+      byDevice.set(skew.of, [...(byDevice.get(skew.of) ?? []), skew]);
+    }
+  return (device, at) => {
+    const measured = byDevice.get(device);
+    if (!measured) return 0;
+    const last = measured.findLast((one) => Date.parse(one.at) <= Date.parse(at)) ?? measured[0];
+    return (last?.behindSeconds ?? 0) * 1000;
+  };
 }

@@ -1,4 +1,19 @@
-import type { After, Answer, MishapKind, Mood, Phase, Precision, Severity, Sex, Side, Sign } from "./vocabulary";
+import type {
+  After,
+  Answer,
+  Fault,
+  Kept,
+  MishapKind,
+  Mood,
+  Phase,
+  Precision,
+  Setting,
+  Severity,
+  Sex,
+  Side,
+  Sign,
+  Tool,
+} from "./vocabulary";
 
 /** Carried by every event. Instants are ISO 8601 with an offset or Z. */
 export interface EventHead {
@@ -25,6 +40,14 @@ export interface AskEvent extends EventHead {
   asked?: number;
   dose?: number;
   after?: After;
+  /** A leg, or a zone of the hide. */
+  part?: string;
+  setting?: Setting;
+  tool?: Tool;
+  fault?: Fault;
+  waitSeconds?: number;
+  kept?: Kept;
+  helps?: number;
 }
 
 /** Several asks remembered as one entry. */
@@ -68,7 +91,14 @@ export interface CorrectionEvent extends EventHead {
   with?: Record<string, unknown>;
 }
 
-/** Kept and handed on; the judge does not read it. */
+/** A device's clock, measured: so many seconds are added to the times it gave. */
+export interface ClockSkewEvent extends EventHead {
+  type: "clock-skew";
+  of: string;
+  behindSeconds: number;
+}
+
+/** Any other type. Kept and handed on; the judge does not read it. */
 export interface UnknownEvent extends EventHead {
   type: string;
   [field: string]: unknown;
@@ -90,12 +120,19 @@ export function isCorrection(event: RecordEvent): event is CorrectionEvent {
   return event.type === "correction";
 }
 
-export interface Outing {
-  id: string;
+/** What is said of a whole outing. */
+export interface OutingHead {
   startedAt: string;
   endedAt: string;
   place?: string;
   handler?: string;
+  helper?: string;
+  /** Gear, weather, footing, how he was caught and in what state; names as in the contract. */
+  [field: string]: unknown;
+}
+
+export interface Outing extends OutingHead {
+  id: string;
   events: RecordEvent[];
 }
 

@@ -60,3 +60,84 @@ export type Sex = (typeof SEXES)[number];
 
 export const PRECISIONS = ["day", "month", "year"] as const;
 export type Precision = (typeof PRECISIONS)[number];
+
+export const SETTINGS = ["standing", "moving"] as const;
+export type Setting = (typeof SETTINGS)[number];
+
+/** What was in the handler's hand. */
+export const TOOLS = ["none", "rope-end", "stick", "flag", "whip", "target", "food"] as const;
+export type Tool = (typeof TOOLS)[number];
+
+/** What was wrong with an answer. */
+export const FAULTS = [
+  "walks-forward",
+  "crosses-behind",
+  "shoulder-in",
+  "hip-in",
+  "leans",
+  "tilts",
+  "rushes",
+  "drags",
+  "hits-the-end",
+  "stuck",
+  "away",
+] as const;
+export type Fault = (typeof FAULTS)[number];
+
+/** How long he kept doing it. */
+export const KEPT = ["stops-at-once", "some-steps", "until-told"] as const;
+export type Kept = (typeof KEPT)[number];
+
+/** Zones of the horse, each on both sides, for touch and exposure. */
+export const ZONES = [
+  "muzzle",
+  "face",
+  "ear",
+  "poll",
+  "jaw-throat",
+  "neck",
+  "crest-mane",
+  "withers",
+  "shoulder",
+  "chest",
+  "forearm-knee",
+  "fore-cannon-foot",
+  "back",
+  "barrel",
+  "girth",
+  "belly",
+  "flank",
+  "loin",
+  "croup",
+  "buttock-tail",
+  "thigh-gaskin",
+  "hock",
+  "hind-cannon-foot",
+  "sheath-udder",
+] as const;
+export type Zone = (typeof ZONES)[number];
+
+/** The part of the horse an ask was about: a leg for feet, a zone for touch and exposure. */
+export const PARTS = ["fore", "hind", ...ZONES] as const;
+
+/** What became of the thing a horse startled at. */
+export const HELD_OR_GONE = ["until-quiet", "gone-at-the-fright"] as const;
+
+/** Where the handler stood. */
+export const PLACES_ABOUT = ["front", "shoulder", "girth", "flank", "hip", "behind"] as const;
+
+export const GAITS = ["halt", "walk", "trot", "canter"] as const;
+export const WAYS_OF_WORK = ["loose", "line", "ridden"] as const;
+export const FRAMES = ["stretches", "hollow", "behind-the-vertical", "trails-behind", "braces-downward"] as const;
+export const EDGES = ["start", "end"] as const;
+export const TIRED = ["stumbles", "forges", "loses-rhythm", "hangs", "sweat", "breath-slow"] as const;
+
+export const WEATHERS = ["dry", "sun", "rain", "wind", "storm", "snow", "frost", "heat", "dark"] as const;
+export const FOOTINGS = ["good", "soft", "deep", "hard", "slippery", "stony"] as const;
+export const CATCHES = ["came", "stood", "walked-off", "ran", "cornered", "not-caught"] as const;
+export const COMPANIES = ["alone", "mates-in-sight", "mates-beside"] as const;
+
+export const CARES = ["feet", "teeth", "worming", "vaccination", "saddle-fit", "vet"] as const;
+export type Care = (typeof CARES)[number];
+export const WEIGHED_BY = ["scale", "tape", "guess"] as const;
+export const MEDIA_KINDS = ["photo", "clip"] as const;

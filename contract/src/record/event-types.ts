@@ -1,0 +1,339 @@
+import {
+  AFTERS,
+  ANSWERS,
+  CARES,
+  CATCHES,
+  COMPANIES,
+  EDGES,
+  FAULTS,
+  FOOTINGS,
+  FRAMES,
+  GAITS,
+  HELD_OR_GONE,
+  KEPT,
+  MEDIA_KINDS,
+  MISHAPS,
+  MOODS,
+  PARTS,
+  PHASES,
+  PLACES_ABOUT,
+  SETTINGS,
+  SEVERITIES,
+  SIDES,
+  SIGNS,
+  TIRED,
+  TOOLS,
+  WAYS_OF_WORK,
+  WEATHERS,
+  WEIGHED_BY,
+  ZONES,
+} from "@still-pine/core/record";
+import type { Quantity } from "@still-pine/core/body";
+
+/**
+ * Every type of event with its fields and their limits, in one place: the schemas, the JSON Schema, the tables of
+ * docs/record-format.md and the forms of the screens are all made from this.
+ */
+
+export type FieldIs =
+  | { kind: "choice"; values: readonly (string | number)[] }
+  | { kind: "whole" | "number"; least: number; most: number; unit?: string }
+  /** In kg, cm, m or °C; typed in the yard's units, with what was typed kept in `typed`. */
+  | { kind: "measure"; quantity: Quantity; least: number; most: number }
+  | { kind: "text"; most: number; long?: boolean }
+  | { kind: "texts"; most: number; each: number }
+  | { kind: "label"; of: "place" | "person" }
+  | { kind: "yes-no" }
+  | { kind: "day" }
+  | { kind: "instant" }
+  | { kind: "step" }
+  | { kind: "id" }
+  | { kind: "true" }
+  | { kind: "fields" };
+
+export interface Field {
+  name: string;
+  /** As a form names it. */
+  label: string;
+  needed: boolean;
+  says: string;
+  is: FieldIs;
+}
+
+export interface EventType {
+  type: string;
+  name: string;
+  /** What it is said of. */
+  of: "outing" | "horse" | "either";
+  says: string;
+  fields: readonly Field[];
+  /** Made by the application itself and never typed into a form. */
+  byHand: boolean;
+}
+
+type Short = [name: string, label: string, is: FieldIs, says?: string];
+const needed = ([name, label, is, says = ""]: Short): Field => ({ name, label, needed: true, says, is });
+const maybe = ([name, label, is, says = ""]: Short): Field => ({ name, label, needed: false, says, is });
+const choice = (values: readonly (string | number)[]): FieldIs => ({ kind: "choice", values });
+const whole = (least: number, most: number, unit?: string): FieldIs => ({
+  kind: "whole",
+  least,
+  most,
+  ...(unit ? { unit } : {}),
+});
+const seconds = (most: number): FieldIs => ({ kind: "number", least: 0, most, unit: "s" });
+const measure = (quantity: Quantity, least: number, most: number): FieldIs => ({
+  kind: "measure",
+  quantity,
+  least,
+  most,
+});
+const words: FieldIs = { kind: "text", most: 2000 };
+const yesNo: FieldIs = { kind: "yes-no" };
+const dose: FieldIs = { kind: "number", least: 0, most: 100_000 };
+const HOUR_SECONDS = 3600;
+
+const step: Short = ["step", "Step", { kind: "step" }, "Step id of the program."];
+const side: Short = ["side", "Side", choice(SIDES), "`none` or absent for a step without sides."];
+const phase: Short = [
+  "phase",
+  "Phase",
+  choice(PHASES),
+  "What it took: 0 a thought, 1 a hint, 2 an ask, 3 a press, 4 firm. Absent where the step has none.",
+];
+const mood: Short = [
+  "mood",
+  "Mood",
+  choice(MOODS),
+  "0 loose, 1 quiet, 2 watchful, 3 tight, 4 over. Needed with `gave`.",
+];
+const direction: Short = ["direction", "Direction", choice(["near", "off"]), "near is to the left."];
+const work: Short = ["work", "How", choice(WAYS_OF_WORK)];
+const zone: Short = ["zone", "Where on him", choice(ZONES)];
+
+/** What is said of a whole outing; the head of an outing in a file has the same fields. */
+export const HEAD_FIELDS: readonly Field[] = (
+  [
+    ["place", "Place", { kind: "label", of: "place" }, "The same label is the same place."],
+    ["handler", "Handler", { kind: "label", of: "person" }, "Who handles; the same label is the same person."],
+    ["helper", "Helper", { kind: "label", of: "person" }, "Who helps."],
+    ["gear", "Gear", { kind: "texts", most: 20, each: 60 }],
+    ["weather", "Weather", choice(WEATHERS)],
+    ["temperatureC", "Temperature", measure("temperature", -60, 60)],
+    ["footing", "Footing", choice(FOOTINGS)],
+    ["caught", "Caught", choice(CATCHES)],
+    ["caughtSeconds", "Seconds to catch", { kind: "number", least: 0, most: 6 * HOUR_SECONDS, unit: "s" }],
+    ["stabledHours", "Hours stabled", { kind: "number", least: 0, most: 10_000, unit: "h" }, "Before he was fetched."],
+    ["company", "Company", choice(COMPANIES)],
+    ["onlookers", "Onlookers", yesNo],
+    ["inSeason", "In season", yesNo],
+    ["geldedWeeks", "Weeks since gelding", whole(0, 520, "weeks")],
+    ["feedChanged", "Feed changed", yesNo],
+    ["sore", "Sore", yesNo],
+    ["fresh", "Fresh", yesNo],
+  ] satisfies Short[]
+).map(maybe);
+
+const make = (
+  type: string,
+  name: string,
+  of: EventType["of"],
+  says: string,
+  fields: readonly Field[],
+  byHand = true,
+): EventType => ({ type, name, of, says, fields, byHand });
+
+/** In the order of how often they are made. */
+export const EVENT_TYPES: readonly EventType[] = [
+  make("ask", "Ask", "outing", "One cue and its answer.", [
+    needed(step),
+    maybe(side),
+    maybe(phase),
+    needed(["answer", "Answer", choice(ANSWERS), "`neutral` counts for nothing."]),
+    maybe(mood),
+    maybe(["part", "Part", choice(PARTS), "Which leg, or which zone of the hide."]),
+    maybe(["setting", "Setting", choice(SETTINGS)]),
+    maybe(["tool", "Tool", choice(TOOLS)]),
+    maybe(["fault", "Fault", choice(FAULTS)]),
+    maybe(["waitSeconds", "Wait", seconds(HOUR_SECONDS), "From the cue to the first right movement."]),
+    maybe(["asked", "Dose asked", dose, "In the step's unit; the step's standard dose when absent."]),
+    maybe(["dose", "Dose got", dose, "In the step's unit; the step's standard dose when absent."]),
+    maybe(["kept", "Kept it up", choice(KEPT)]),
+    maybe(["helps", "Helps", whole(0, 500), "Bumps or taps it took."]),
+    maybe(["after", "After the release", choice(AFTERS), "A bolt is no answer."]),
+  ]),
+  make("series", "Series", "outing", "Several asks remembered as one entry; phase and mood are the usual ones.", [
+    needed(step),
+    maybe(side),
+    needed(["count", "How many", whole(1, 500)]),
+    needed(["clean", "Clean", whole(0, 500), "At most `count`."]),
+    needed(["first", "First", choice(ANSWERS), "The first one's answer."]),
+    needed(["worst", "Worst", choice(ANSWERS), "The worst one's answer."]),
+    maybe(phase),
+    maybe(mood),
+  ]),
+  make("sign", "Sign", "outing", "A sign of ease or of strain.", [needed(["sign", "Sign", choice(SIGNS)])]),
+  make("note", "Note", "either", "Words.", [needed(["text", "Note", { kind: "text", most: 10_000, long: true }])]),
+  make("startle", "Startle", "outing", "He took fright at something.", [
+    needed(["thing", "At what", { kind: "text", most: 200 }]),
+    needed(["size", "How big", choice([1, 2, 3, 4]), "1 a flinch, 2 a step, 3 a jump, 4 away."]),
+    maybe(["recoverSeconds", "Seconds to recover", seconds(HOUR_SECONDS)]),
+    maybe(["held", "The thing was", choice(HELD_OR_GONE), "Held until quiet, or gone at the fright."]),
+    maybe(zone),
+    maybe(side),
+  ]),
+  make("offer", "Offer", "outing", "He did it unasked.", [needed(step), maybe(side)]),
+  make("dwell", "Dwell", "outing", "The handler stepped in and away: how long he stood before being left.", [
+    needed(["seconds", "Seconds stood", seconds(HOUR_SECONDS)]),
+    maybe(["where", "Where you stood", choice(PLACES_ABOUT)]),
+    maybe(side),
+    maybe(["reachM", "Distance", measure("distance", 0, 100)]),
+  ]),
+  make("gait", "Gait", "outing", "What he went in, on the line, loose or ridden.", [
+    needed(["gait", "Gait", choice(GAITS)]),
+    maybe(direction),
+    maybe(work),
+    maybe(["circleM", "Circle across", measure("distance", 1, 200), "Diameter."]),
+    maybe(["seconds", "Seconds", seconds(6 * HOUR_SECONDS)]),
+    maybe(["unasked", "Not asked for", yesNo]),
+  ]),
+  make("frame", "Frame", "outing", "How he carried himself, on the line or ridden.", [
+    needed(["frame", "Frame", choice(FRAMES)]),
+    maybe(direction),
+    maybe(work),
+    maybe(["count", "How often", whole(1, 500)]),
+  ]),
+  make("spurt", "Spurt", "outing", "A spurt of work on one thing began or ended.", [
+    needed(["edge", "Start or end", choice(EDGES)]),
+    maybe(step),
+    maybe(side),
+  ]),
+  make("side-change", "Change of side", "outing", "The handler went to the other side.", [
+    needed(["to", "To", choice(["near", "off"])]),
+  ]),
+  make("tired", "Tired", "outing", "A sign of tiring.", [needed(["seen", "What was seen", choice(TIRED)])]),
+  make("mishap", "Mishap", "outing", "Something went wrong.", [
+    needed(["kind", "What happened", choice(MISHAPS)]),
+    needed(["severity", "How bad", choice(SEVERITIES), "1 a scare, 2 could have hurt, 3 hurt, 4 grave."]),
+    needed(["personHurt", "A person hurt", yesNo]),
+    maybe(["after", "What led to it", words]),
+  ]),
+  make(
+    "head",
+    "Outing's head",
+    "outing",
+    "Says the outing's head anew, field by field; the last one that stands counts.",
+    [
+      maybe(["startedAt", "Started", { kind: "instant" }]),
+      maybe(["endedAt", "Ended", { kind: "instant" }]),
+      ...HEAD_FIELDS,
+    ],
+  ),
+  make(
+    "outing-start",
+    "Outing began",
+    "outing",
+    "A file may leave it out: the outing's head says the same.",
+    HEAD_FIELDS,
+    false,
+  ),
+  make("outing-end", "Outing ended", "outing", "A file may leave it out: the outing's head says the same.", [], false),
+  make("weight", "Weight and girth", "horse", "What he weighs, or his girth.", [
+    maybe(["weightKg", "Weight", measure("mass", 5, 2000)]),
+    maybe(["girthCm", "Girth", measure("length", 20, 350)]),
+    maybe(["lengthCm", "Length", measure("length", 20, 350), "Point of shoulder to point of buttock."]),
+    maybe(["means", "Weighed by", choice(WEIGHED_BY)]),
+  ]),
+  make("height", "Height", "horse", "At the withers, and at the croup while he grows.", [
+    needed(["heightCm", "Withers", measure("height", 30, 250)]),
+    maybe(["croupCm", "Croup", measure("height", 30, 250)]),
+  ]),
+  make("condition", "Condition", "horse", "Body condition from 1 (poor) to 9 (fat), after Henneke and others 1983.", [
+    needed(["score", "Score", { kind: "number", least: 1, most: 9 }]),
+    maybe(["text", "Words", words]),
+  ]),
+  make("care", "Care given", "horse", "Feet, teeth, worming, vaccination, saddle fit, vet.", [
+    needed(["kind", "What", choice(CARES)]),
+    maybe(["text", "What was done", words]),
+    maybe(["dueOn", "Next due", { kind: "day" }]),
+  ]),
+  make("rest", "Rest", "horse", "Taken out of work.", [
+    maybe(["reason", "Reason", words]),
+    maybe(["until", "Look again on", { kind: "day" }]),
+  ]),
+  make("return", "Return", "horse", "Back in work.", [maybe(["text", "Words", words])]),
+  make("program", "Program chosen", "horse", "From here on this program judges; the last one decides.", [
+    needed(["program", "Program", { kind: "id" }]),
+    maybe(["programVersion", "Version", whole(1, 10_000)]),
+    maybe(["reason", "Reason", words]),
+  ]),
+  make("standard", "Standard adjusted", "horse", "This horse's own standard of a step.", [
+    needed(step),
+    maybe(["phase", "Phase at most", choice(PHASES)]),
+    maybe(["mood", "Mood at most", choice(MOODS)]),
+    maybe(["dose", "Dose at least", dose]),
+    needed(["reason", "Reason", words]),
+  ]),
+  make("override", "Override", "horse", "Lets the next steps start although this one is not steady; never a gate.", [
+    needed(step),
+    needed(["reason", "Reason", words]),
+  ]),
+  make("hold", "Hold", "horse", "Held by a person until struck out: a step, or the whole horse.", [
+    maybe(step),
+    needed(["reason", "Reason", words]),
+    maybe(["until", "Look again on", { kind: "day" }]),
+  ]),
+  make("cue", "Cue", "horse", "A line of the cue sheet: which cue means what.", [
+    needed(["cue", "Cue", { kind: "text", most: 200 }]),
+    needed(["meaning", "Means", { kind: "text", most: 200 }]),
+    maybe(step),
+    maybe(["phase", "How light", choice(PHASES)]),
+    maybe(["taughtBy", "Taught by", { kind: "label", of: "person" }]),
+  ]),
+  make(
+    "media",
+    "Photo or clip",
+    "either",
+    "A photo or clip lies beside the record.",
+    [
+      needed(["media", "File", { kind: "id" }, "Id of the file; in an archive it is `media/ID.ext`."]),
+      needed(["kind", "Kind", choice(MEDIA_KINDS)]),
+      maybe(["text", "Words", words]),
+    ],
+    false,
+  ),
+  make(
+    "clock-skew",
+    "Clock measured",
+    "outing",
+    "How far a device's clock was behind; added to what that device says.",
+    [
+      needed(["of", "Device", { kind: "id" }]),
+      needed([
+        "behindSeconds",
+        "Seconds behind",
+        { kind: "number", least: -1e9, most: 1e9, unit: "s" },
+        "Negative: ahead.",
+      ]),
+    ],
+    false,
+  ),
+  make(
+    "correction",
+    "Correction",
+    "either",
+    "Voids or changes an earlier event, which stays in the record.",
+    [
+      needed(["replaces", "Event", { kind: "id" }, "Id of the event it corrects; may be a correction."]),
+      maybe(["void", "Void", { kind: "true" }, "The event does not count."]),
+      maybe(["with", "With", { kind: "fields" }, "Changed fields of the event; null takes a field away."]),
+    ],
+    false,
+  ),
+];
+
+const byType = new Map(EVENT_TYPES.map((one) => [one.type, one]));
+
+export function eventTypeOf(type: unknown): EventType | undefined {
+  return typeof type === "string" ? byType.get(type) : undefined;
+}
