@@ -2,19 +2,24 @@ import { createServer, type Server } from "node:http";
 import { connect } from "node:net";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
-import { Client } from "pg";
+import { Client, type Pool } from "pg";
 import { defaultFolder, startCluster, type Cluster } from "./cluster/cluster";
 import { claimFolder } from "./cluster/only-one";
 import { Trouble } from "./cluster/trouble";
 import { migrate, MigrationRefused } from "./db/migrate";
 import { createPool } from "./db/pool";
+import { logInAsServer, prepareServerRole, SERVER_ROLE } from "./db/roles";
 import { seedDemoYard } from "./demo/seed";
 import { createApp } from "./http/app";
+import { rebuildMissing } from "./read-models/rebuild";
 import { createYard, loadYard } from "./store/yard";
 
 /** What `bin/start` runs once everything is installed and built: database, migrations, demo yard, server, ready line. */
 
 const DEFAULT_PORT = 7463;
+/** A request that takes longer to arrive is no longer waited for; an archive of 2 GB comes at 7 MB a second. */
+const REQUEST_WITHIN_MS = 300_000;
+const HEADERS_WITHIN_MS = 20_000;
 
 interface Settings {
   port: number;
@@ -86,7 +91,8 @@ async function tellOfNeighbour(): Promise<void> {
     process.stdout.write("Another PostgreSQL listens on port 5432; it is left alone, Still Pine keeps its own.\n");
 }
 
-async function prepareDatabase(url: string, settings: Settings): Promise<void> {
+/** Migrates, and opens the connections the server works with: as a role that can add to the record and not change it. */
+async function prepareDatabase(url: string, settings: Settings): Promise<Pool> {
   const client = new Client({ connectionString: url });
   client.on("error", () => undefined);
   try {
@@ -97,22 +103,28 @@ async function prepareDatabase(url: string, settings: Settings): Promise<void> {
       { cause },
     );
   }
+  let pool: Pool;
   try {
     await migrate(client);
+    const hasRole = await prepareServerRole(client);
+    // On a server of somebody else's the role has no password of its own; there the owner logs in and steps down.
+    if (hasRole && !settings.databaseUrl) pool = createPool(await logInAsServer(client, url));
+    else pool = createPool(url, hasRole ? SERVER_ROLE : undefined);
+    if (!hasRole)
+      process.stderr.write(
+        `The database user may not make the role ${SERVER_ROLE}: the record is kept from change by its trigger alone.\n`,
+      );
   } catch (cause) {
     if (cause instanceof MigrationRefused) throw new Trouble(`${cause.message}.`, { cause });
     throw cause;
   } finally {
     await client.end();
   }
-  const pool = createPool(url);
-  try {
-    if (await loadYard(pool)) return;
-    if (settings.empty) await createYard(pool, "My yard", Intl.DateTimeFormat().resolvedOptions().timeZone);
-    else await seedDemoYard(pool, settings.now());
-  } finally {
-    await pool.end();
-  }
+  const yard = await loadYard(pool);
+  if (yard) await rebuildMissing(pool, yard, settings.now());
+  else if (settings.empty) await createYard(pool, "My yard", Intl.DateTimeFormat().resolvedOptions().timeZone);
+  else await seedDemoYard(pool, settings.now());
+  return pool;
 }
 
 async function main(): Promise<void> {
@@ -121,7 +133,7 @@ async function main(): Promise<void> {
   // Kept as a promise: Ctrl-C while the database is still starting waits for it and stops it too.
   let cluster: Promise<Cluster> | undefined;
   let release: (() => void) | undefined;
-  const server = createServer();
+  const server = createServer({ requestTimeout: REQUEST_WITHIN_MS, headersTimeout: HEADERS_WITHIN_MS });
   const stop = async (code: number): Promise<void> => {
     if (stopping) return;
     stopping = true;
@@ -144,9 +156,9 @@ async function main(): Promise<void> {
       cluster = startCluster(settings.folder);
     }
     const url = settings.databaseUrl ?? (await cluster)?.url ?? "";
-    await prepareDatabase(url, settings);
+    const db = await prepareDatabase(url, settings);
     const webFolder = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../../web/dist");
-    server.on("request", createApp({ db: createPool(url), webFolder, port: () => port, now: settings.now }));
+    server.on("request", createApp({ db, webFolder, port: () => port, now: settings.now }));
     if (!stopping) process.stdout.write(`Still Pine is ready: http://127.0.0.1:${port}\n`);
   } catch (cause) {
     // Whatever fails while everything is being stopped fails because of that.

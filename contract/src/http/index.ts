@@ -1,2 +1,4 @@
 export * from "./bodies";
 export type * from "./views";
+export { openApi } from "./openapi";
+export { ANY_ROUTE_REFUSES, ROUTES, type RouteSpec } from "./routes";

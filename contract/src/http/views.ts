@@ -1,114 +1,290 @@
-import type { CorrectionEvent, Day, Horse, RecordEvent } from "@still-pine/core/record";
-import type { CountedAsk, Judgement, SideKey, Status, VerdictChange } from "@still-pine/core/readiness";
-import type { InputProblem, InputWarning } from "../record/problems";
+import { z } from "zod";
+import type { CorrectionEvent, RecordEvent } from "@still-pine/core/record";
+import { PRECISIONS, SEXES } from "@still-pine/core/record";
+import {
+  STATUSES,
+  type CountedAsk,
+  type Judgement,
+  type SideKey,
+  type VerdictChange,
+} from "@still-pine/core/readiness";
+import { UNIT_SYSTEMS, DIALECTS } from "./bodies";
 
-/** What the server answers with. */
+/** What the server answers with, as schemas: the types, OpenAPI and the tests are made from them. */
 
-export interface YardView {
-  name: string;
-  timeZone: string;
-  today: Day;
-  places: string[];
-  people: string[];
-}
+const day = z.iso.date();
+const text = z.string();
+const count = z.int().min(0);
+const status = z.literal(STATUSES as unknown as readonly ["untried", ...typeof STATUSES]);
+const sideKeys = ["near", "off", "none", "near-fore", "near-hind", "off-fore", "off-hind"] as const satisfies SideKey[];
+const bySide = <Shape extends z.ZodType>(shape: Shape) => z.partialRecord(z.literal(sideKeys), shape);
+const event = z.looseObject({ id: text, at: text, type: text }) as unknown as z.ZodType<RecordEvent>;
+const correction = z.looseObject({
+  id: text,
+  at: text,
+  type: text,
+  replaces: text,
+}) as unknown as z.ZodType<CorrectionEvent>;
+
+export const inputProblemSchema = z.object({ path: text, expected: text, found: text });
+export const inputWarningSchema = z.object({
+  code: z.literal([
+    "unknown-step",
+    "unknown-type",
+    "stray-correction",
+    "side-ignored",
+    "clock-suspect",
+    "other-time-zone",
+  ]),
+  event: text.optional(),
+  text,
+});
+
+export const yardViewSchema = z.object({
+  name: text,
+  timeZone: text,
+  units: z.literal(UNIT_SYSTEMS),
+  words: z.literal(DIALECTS),
+  version: count,
+  today: day,
+  places: z.array(text),
+  people: z.array(text),
+});
+export type YardView = z.infer<typeof yardViewSchema>;
+
+export const labelViewSchema = z.object({ id: text, label: text, version: count });
+export type LabelView = z.infer<typeof labelViewSchema>;
 
 /** One hoofprint of a trail. */
-export interface PrintView {
-  step: string;
-  status: Status;
-  sides: Partial<Record<SideKey, { status: Status; sure: number }>>;
-}
+const printViewSchema = z.object({ step: text, status, sides: bySide(z.object({ status, sure: z.number() })) });
+export type PrintView = z.infer<typeof printViewSchema>;
 
-export interface WaitsOn {
-  step: string;
-  status: Status;
-  text: string;
-}
+const waitsOnSchema = z.object({ step: text, status, text });
 
-export interface StringHorse extends Horse {
-  version: number;
-  /** The age in words; a span where the foaling date is not known to the day. */
-  age: string;
-  inWork: boolean;
-  workDays: number;
-  calendarDays: number;
-  lastOuting: Day | null;
-  trail: PrintView[];
-  waitsOn: WaitsOn | null;
-}
+export const stringHorseSchema = z.object({
+  id: text,
+  name: text,
+  foaled: day,
+  foaledPrecision: z.literal(PRECISIONS),
+  sex: z.literal(SEXES),
+  version: count,
+  age: text.describe("In words; a span where the foaling date is not known to the day."),
+  inWork: z.boolean(),
+  workDays: count,
+  calendarDays: count,
+  lastOuting: day.nullable(),
+  trail: z.array(printViewSchema),
+  waitsOn: waitsOnSchema.nullable(),
+});
+export type StringHorse = z.infer<typeof stringHorseSchema>;
 
-export interface StringView {
-  yard: YardView;
-  horses: StringHorse[];
-}
+export const stringViewSchema = z.object({ yard: yardViewSchema, horses: z.array(stringHorseSchema) });
+export type StringView = z.infer<typeof stringViewSchema>;
 
-export interface OutingSummary {
-  id: string;
-  day: Day;
-  startedAt: string;
-  endedAt: string;
-  place: string | null;
-  handler: string | null;
-  asks: number;
-  steps: string[];
-  mishaps: number;
-}
+export const outingSummarySchema = z.object({
+  id: text,
+  day,
+  startedAt: text,
+  endedAt: text,
+  place: text.nullable(),
+  handler: text.nullable(),
+  asks: count,
+  steps: z.array(text),
+  mishaps: count,
+});
+export type OutingSummary = z.infer<typeof outingSummarySchema>;
 
-export interface HorseView {
-  yard: YardView;
-  horse: StringHorse;
-  judgements: Judgement[];
-  outings: OutingSummary[];
-}
+const judgementSchema = z.object({
+  step: text,
+  status,
+  held: z.boolean(),
+  sides: bySide(
+    z.object({
+      status,
+      weightClean: z.number(),
+      weightNot: z.number(),
+      sure: z.number(),
+      days: count,
+      lastClean: day.nullable(),
+    }),
+  ),
+  findings: z.array(
+    z.object({
+      code: text,
+      met: z.boolean(),
+      side: z.literal(sideKeys).optional(),
+      have: z.unknown(),
+      need: z.unknown(),
+      evidence: z.array(text),
+    }),
+  ),
+  toOpen: z.array(
+    z.object({
+      code: text,
+      side: z.literal(sideKeys).optional(),
+      count: z.number().optional(),
+      step: text.optional(),
+      text,
+    }),
+  ),
+}) as unknown as z.ZodType<Judgement>;
 
-export interface StepView {
-  horse: StringHorse;
-  judgement: Judgement;
-  asks: CountedAsk[];
-}
+/** One entry with everything that was ever said about it. */
+export const entryViewSchema = z.object({
+  event,
+  current: event.describe("As it counts now."),
+  voided: z.boolean(),
+  corrections: z
+    .array(z.object({ event: correction, undone: z.boolean() }))
+    .describe("All corrections of it and of those, in order, those that were undone too."),
+});
+export type EntryView = z.infer<typeof entryViewSchema>;
 
-/** One entry of an outing with everything that was ever said about it. */
-export interface EntryView {
-  event: RecordEvent;
-  /** As it counts now. */
-  current: RecordEvent;
-  voided: boolean;
-  /** All corrections of it and of those, in order, those that were undone too. */
-  corrections: { event: CorrectionEvent; undone: boolean }[];
-}
+export const horseViewSchema = z.object({
+  yard: yardViewSchema,
+  horse: stringHorseSchema,
+  judgements: z.array(judgementSchema),
+  outings: z.array(outingSummarySchema).describe("The latest ones; the diary has all."),
+  outingCount: count,
+  entries: z.array(entryViewSchema).describe("What is said of the horse itself, the latest first."),
+});
+export type HorseView = z.infer<typeof horseViewSchema>;
 
-export interface OutingView {
-  horse: StringHorse;
-  outing: OutingSummary;
-  entries: EntryView[];
-}
+export const diarySchema = z.object({ outings: z.array(outingSummarySchema), total: count });
+export type Diary = z.infer<typeof diarySchema>;
 
-export interface EventResult {
-  id: string;
-  result: "stored" | "already there" | "refused";
-  why?: InputProblem[];
-}
+const countedAskSchema = z.object({
+  event,
+  side: z.literal(sideKeys),
+  outing: text,
+  day,
+  worth: z.literal(["clean", "miss", "neutral", "practice", "lucky", "failed-lucky", "series"]),
+  cold: z.boolean(),
+  clean: z.number(),
+  not: z.number(),
+}) as unknown as z.ZodType<CountedAsk>;
 
-export interface BatchResult {
-  results: EventResult[];
-  /** What the stored events changed, in words, by horse. */
-  changes: { horse: string; changes: VerdictChange[] }[];
-}
+export const stepViewSchema = z.object({
+  horse: stringHorseSchema,
+  judgement: judgementSchema,
+  asks: z.array(countedAskSchema),
+});
+export type StepView = z.infer<typeof stepViewSchema>;
 
-export interface ImportResult {
-  horse: string;
-  isNew: boolean;
-  stored: number;
-  alreadyThere: number;
-  warnings: InputWarning[];
-}
+export const outingViewSchema = z.object({
+  horse: stringHorseSchema,
+  outing: outingSummarySchema,
+  head: z.record(text, z.unknown()).describe("What stands of the outing as a whole."),
+  entries: z.array(entryViewSchema),
+});
+export type OutingView = z.infer<typeof outingViewSchema>;
+
+export const eventResultSchema = z.object({
+  id: text,
+  result: z.literal(["stored", "already there", "refused"]),
+  why: z.array(inputProblemSchema).optional(),
+  warning: z
+    .literal("clock-suspect")
+    .optional()
+    .describe("Its time is later than now: kept, but that clock may be wrong."),
+});
+export type EventResult = z.infer<typeof eventResultSchema>;
+
+const verdictChangeSchema = z.object({
+  step: text,
+  side: z.literal(sideKeys).optional(),
+  from: status,
+  to: status,
+  better: z.boolean(),
+  text,
+}) as unknown as z.ZodType<VerdictChange>;
+
+export const batchResultSchema = z.object({
+  results: z.array(eventResultSchema),
+  changes: z
+    .array(z.object({ horse: text, changes: z.array(verdictChangeSchema) }))
+    .describe("What the stored events changed, in words, by horse."),
+});
+export type BatchResult = z.infer<typeof batchResultSchema>;
+
+/** What happened to one horse's record that came in, or would happen. */
+export const importedHorseSchema = z.object({
+  horse: text,
+  name: text,
+  isNew: z.boolean(),
+  stored: count,
+  alreadyThere: count,
+  outings: count.describe("Outings that were not there before."),
+  media: count.describe("Photos and clips that were not there before."),
+  conflicts: z.array(inputProblemSchema).describe("There already with other content; these stay as they are."),
+});
+export type ImportedHorse = z.infer<typeof importedHorseSchema>;
+
+export const importResultSchema = z.object({
+  preview: z.boolean(),
+  horses: z.array(importedHorseSchema),
+  warnings: z.array(inputWarningSchema),
+});
+export type ImportResult = z.infer<typeof importResultSchema>;
+
+export const csvResultSchema = z.object({
+  preview: z.boolean(),
+  stored: count,
+  alreadyThere: count,
+  rows: z
+    .array(z.object({ line: count, horse: text, text, result: eventResultSchema.shape.result }))
+    .describe("The first 200 rows."),
+  refused: z.array(inputProblemSchema),
+});
+export type CsvResult = z.infer<typeof csvResultSchema>;
+
+export const mediaViewSchema = z.object({
+  id: text,
+  outing: text.nullable(),
+  contentType: text,
+  byteCount: count,
+  storedAt: text,
+  hasThumbnail: z.boolean(),
+});
+export type MediaView = z.infer<typeof mediaViewSchema>;
+
+export const ledgerRowSchema = z.object({
+  id: text,
+  kind: text.describe("A type of event, or `outing`."),
+  day,
+  at: text,
+  horse: text,
+  outing: text.nullable(),
+  place: text.nullable(),
+  handler: text.nullable(),
+  minutes: count,
+  voided: z.boolean(),
+  corrected: z.boolean(),
+  event: event.nullable().describe("As it counts now; none for an outing."),
+});
+export type LedgerRowView = z.infer<typeof ledgerRowSchema>;
+
+export const ledgerPageSchema = z.object({ rows: z.array(ledgerRowSchema), next: text.nullable() });
+export type LedgerPage = z.infer<typeof ledgerPageSchema>;
+
+export const ledgerSumsSchema = z.object({
+  rows: count,
+  outings: count,
+  minutes: count,
+  asks: count,
+  sides: z.object({ near: count, off: count, none: count }).describe("Asks by side."),
+  days: z.array(z.tuple([day, count])).describe("Rows a day, latest first."),
+});
+export type LedgerSums = z.infer<typeof ledgerSumsSchema>;
+
+export const newVersionSchema = z.object({ id: text, version: count });
 
 /** RFC 9457. */
-export interface Problem {
-  type: string;
-  title: string;
-  status: number;
-  detail: string;
-  errors?: InputProblem[];
-  [extension: string]: unknown;
-}
+export const problemSchema = z.looseObject({
+  type: text,
+  title: text,
+  status: z.int(),
+  detail: text,
+  errors: z.array(inputProblemSchema).optional(),
+});
+export type Problem = z.infer<typeof problemSchema>;

@@ -1,4 +1,4 @@
-import { compareEvents, type HorseRecord, type RecordEvent } from "@still-pine/core/record";
+import { compareEvents, type HorseRecord, type Outing, type RecordEvent } from "@still-pine/core/record";
 
 type Json = null | boolean | number | string | Json[] | { [key: string]: Json };
 
@@ -74,31 +74,35 @@ export function canonical(value: unknown): string {
 export function recordToText(record: HorseRecord): string {
   const outings = record.outings
     .toSorted((a, b) => Date.parse(a.startedAt) - Date.parse(b.startedAt) || (a.id < b.id ? -1 : 1))
-    .map((outing) => ({ ...outing, events: outing.events.toSorted(compareEvents) }));
+    .map((outing, index) => outingToText(outing, index));
+  return `${recordOpening(record, record.horseEvents)}${outings.join("")}${recordClosing(outings.length)}`;
+}
+
+/** The text of a record before its outings, for one who writes them out one by one. */
+export function recordOpening(record: object, horseEvents: readonly RecordEvent[]): string {
   const {
     format: _format,
     version: _version,
-    horseEvents,
+    horseEvents: _events,
     outings: _outings,
     ...rest
-  } = record as HorseRecord & {
-    format?: string;
-    version?: number;
-  };
-  const lines = (events: readonly RecordEvent[], indent: string): string =>
-    events.length === 0
-      ? "[]"
-      : `[\n${events.map((event) => `${indent}  ${canonical(event)}`).join(",\n")}\n${indent}]`;
-  const outingText = outings.map(({ events, ...head }) => {
-    const fields = canonical(head).slice(1, -1);
-    return `    {${fields},"events":${lines(events, "    ")}}`;
-  });
-  const headText = canonical({ format: "still-pine/horse-record", version: 1, ...rest }).slice(1, -1);
-  return [
-    `{${headText},`,
-    `  "horseEvents":${lines(horseEvents.toSorted(compareEvents), "  ")},`,
-    `  "outings":${outingText.length === 0 ? "[]" : `[\n${outingText.join(",\n")}\n  ]`}`,
-    "}",
-    "",
-  ].join("\n");
+  } = record as Record<string, unknown>;
+  const head = canonical({ format: "still-pine/horse-record", version: 1, ...rest }).slice(1, -1);
+  return `{${head},\n  "horseEvents":${linesOf(horseEvents, "  ")},\n  "outings":[`;
 }
+
+/** The text of one outing. @param index its place among those of the file */
+export function outingToText({ events, ...head }: Outing, index: number): string {
+  return `${index === 0 ? "" : ","}\n    {${canonical(head).slice(1, -1)},"events":${linesOf(events, "    ")}}`;
+}
+
+/** The text after the outings. */
+export const recordClosing = (outings: number): string => `${outings === 0 ? "" : "\n  "}]\n}\n`;
+
+const linesOf = (events: readonly RecordEvent[], indent: string): string =>
+  events.length === 0
+    ? "[]"
+    : `[\n${events
+        .toSorted(compareEvents)
+        .map((event) => `${indent}  ${canonical(event)}`)
+        .join(",\n")}\n${indent}]`;

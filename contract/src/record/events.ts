@@ -1,12 +1,27 @@
 import { z } from "zod";
+import { isTimeZone } from "@still-pine/core/record";
 import { EVENT_TYPES, eventTypeOf, type EventType, type Field, type FieldIs } from "./event-types";
 
 /** Shapes of single events, made from their catalogue. Objects are loose: a field nobody knows is kept and handed on. */
 
 const text = (most: number) => z.string().min(1).max(most);
 export const idSchema = text(200);
-export const instantSchema = z.iso.datetime({ offset: true });
+const EARLIEST_YEAR = 1900;
+const LATEST_YEAR = 2200;
+export const instantSchema = z.iso.datetime({ offset: true }).refine(
+  (at) => {
+    const year = new Date(at).getUTCFullYear();
+    return year >= EARLIEST_YEAR && year <= LATEST_YEAR;
+  },
+  { error: `an instant between the years ${EARLIEST_YEAR} and ${LATEST_YEAR}` },
+);
 export const labelSchema = text(120);
+export const timeZoneSchema = z
+  .string()
+  .max(64)
+  .refine(isTimeZone, { error: "a time zone such as Europe/Dublin" })
+  .describe("IANA name of the yard's time zone; days are counted in it.");
+
 const TYPED_MOST = 40;
 
 const head = {

@@ -1,7 +1,15 @@
 export * from "./record";
 export { limitsInWords, typesInMarkdown } from "./describe";
 export { parseEvent } from "./check-event";
-export { canonical, recordToText } from "./canonical";
+export { canonical, outingToText, recordClosing, recordOpening, recordToText } from "./canonical";
 export { anyEventSchema, idSchema, instantSchema, isKnownType, labelSchema, misfits } from "./events";
 export { EVENT_TYPES, eventTypeOf, HEAD_FIELDS, type EventType, type Field, type FieldIs } from "./event-types";
-export { isTooDeep, LEVELS_MOST, problemInWords, problemsFrom, type InputProblem, type InputWarning } from "./problems";
+export {
+  isTooDeep,
+  LEVELS_MOST,
+  problemInWords,
+  problemsFrom,
+  shown,
+  type InputProblem,
+  type InputWarning,
+} from "./problems";

@@ -1,7 +1,6 @@
 import { z } from "zod";
 import {
   isCorrection,
-  isTimeZone,
   PRECISIONS,
   resolveCorrections,
   SEXES,
@@ -13,7 +12,7 @@ import { findProgram, loosePenStart, nearestStep, PROGRAMS, type Program } from 
 import { canonical } from "./canonical";
 import { parseEvent } from "./check-event";
 import { HEAD_FIELDS } from "./event-types";
-import { anyEventSchema, headShape, idSchema, instantSchema, isKnownType, labelSchema } from "./events";
+import { anyEventSchema, headShape, idSchema, instantSchema, isKnownType, labelSchema, timeZoneSchema } from "./events";
 import {
   isTooDeep,
   LEVELS_MOST,
@@ -40,12 +39,6 @@ export const horseSchema = z.looseObject({
   foaledPrecision: z.literal(PRECISIONS),
   sex: z.literal(SEXES),
 });
-
-const timeZoneSchema = z
-  .string()
-  .max(64)
-  .refine(isTimeZone, { error: "a time zone such as Europe/Dublin" })
-  .describe("IANA name of the yard's time zone; days are counted in it.");
 
 const programIdSchema = z.string().refine((id) => findProgram(id) !== undefined, {
   error: `one of ${PROGRAMS.map((program) => program.id).join(", ")}`,

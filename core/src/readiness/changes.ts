@@ -1,6 +1,6 @@
 import type { Program } from "../programs";
 import { sideInWords, STATUS_WORDS, stepName } from "./words";
-import { STATUSES, type Judgement, type SideKey, type Status } from "./types";
+import { STATUSES, type SideKey, type Status } from "./types";
 
 /** One verdict that is another than before. */
 export interface VerdictChange {
@@ -12,10 +12,17 @@ export interface VerdictChange {
   text: string;
 }
 
+/** The words of a step and its sides, without what they rest on. */
+export interface StepWords {
+  step: string;
+  status: Status;
+  sides: Partial<Record<SideKey, { status: Status }>>;
+}
+
 /** What changed between two sets of verdicts on the same program: a line a side, and one for the step when its own word changed. */
 export function describeChanges(
-  before: readonly Judgement[],
-  after: readonly Judgement[],
+  before: readonly StepWords[],
+  after: readonly StepWords[],
   program: Program,
 ): VerdictChange[] {
   const old = new Map(before.map((judgement) => [judgement.step, judgement]));

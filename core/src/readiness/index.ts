@@ -9,7 +9,7 @@ export { whyNotOnItsOwn } from "./rules";
 export { leastWork, tryOuting, type LeastWork } from "./to-open";
 export { explainStep, type CountedAsk } from "./explain";
 export { waitingSteps } from "./next";
-export { describeChanges, type VerdictChange } from "./changes";
+export { describeChanges, type StepWords, type VerdictChange } from "./changes";
 export {
   findingInWords,
   openInWords,

@@ -12,6 +12,8 @@ export interface Standing {
 export interface Corrections {
   /** The standing of an event; without corrections that is the event itself. */
   standingOf(event: RecordEvent): Standing;
+  /** Every correction, in effective order. */
+  all: readonly CorrectionEvent[];
   /** Corrections that name an event this record does not hold, or that name each other in a circle. */
   stray: CorrectionEvent[];
 }
@@ -63,6 +65,7 @@ export function resolveCorrections(events: readonly RecordEvent[]): Corrections 
   };
   return {
     standingOf,
+    all: corrections,
     stray: corrections.filter((correction) => circular.has(correction.id) || !known.has(correction.replaces)),
   };
 }

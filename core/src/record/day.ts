@@ -40,3 +40,16 @@ export function isTimeZone(name: string): boolean {
     return false;
   }
 }
+
+/**
+ * An instant near the middle of a calendar day, for what is known by its day alone: `noonIn("Europe/Dublin", "2026-05-01")` is
+ * `"2026-05-01T12:00:00.000Z"`.
+ *
+ * @returns null where the text is no day of the calendar
+ */
+export function noonIn(timeZone: string, day: string): string | null {
+  if (!/^\d{4}-\d\d-\d\d$/.test(day) || Number.isNaN(Date.parse(day))) return null;
+  // East of twelve hours, noon of UTC is the next day there already.
+  const found = ["12", "00"].map((hour) => `${day}T${hour}:00:00.000Z`).find((at) => dayIn(timeZone, at) === day);
+  return found ?? null;
+}

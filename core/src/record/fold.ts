@@ -50,15 +50,15 @@ export function foldRecord(record: HorseRecord): FoldedRecord {
     .map(({ outing, history }) => {
       const events = anyCorrection ? standing(history, corrections) : history;
       const head = foldHead(outing, events);
-      return { outing, history, events, head, start: Date.parse(head.startedAt) };
+      return { id: outing.id, startedAt: head.startedAt, history, events, head };
     })
-    .toSorted((a, b) => a.start - b.start || (a.outing.id < b.outing.id ? -1 : 1));
+    .toSorted(compareOutings);
 
   return {
     corrections,
     pairs,
-    outings: outings.map(({ outing, history, events, head }) => ({
-      id: outing.id,
+    outings: outings.map(({ id, history, events, head }) => ({
+      id,
       startedAt: head.startedAt,
       endedAt: head.endedAt,
       head,
@@ -67,6 +67,11 @@ export function foldRecord(record: HorseRecord): FoldedRecord {
       history,
     })),
   };
+}
+
+/** Order of outings: start, then id. */
+export function compareOutings(a: { id: string; startedAt: string }, b: { id: string; startedAt: string }): number {
+  return Date.parse(a.startedAt) - Date.parse(b.startedAt) || (a.id === b.id ? 0 : a.id < b.id ? -1 : 1);
 }
 
 /** The head as the file has it, then as the outing's start and end say, then as it was said anew, the last word counting. */

@@ -2,7 +2,7 @@
 export * from "./vocabulary";
 export * from "./types";
 export * from "./age";
-export { addDays, dayIn, daysBetween, isTimeZone, type Day } from "./day";
+export { addDays, dayIn, daysBetween, isTimeZone, noonIn, type Day } from "./day";
 export { FIXED_FIELDS, resolveCorrections, type Corrections, type Standing } from "./corrections";
 export { compareEvents, orderEvents } from "./order";
-export { foldRecord, type FoldedOuting, type FoldedRecord } from "./fold";
+export { compareOutings, foldRecord, type FoldedOuting, type FoldedRecord } from "./fold";

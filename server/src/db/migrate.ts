@@ -1,9 +1,13 @@
 import { createHash } from "node:crypto";
 import type { Client } from "pg";
 import first from "./migrations/0001_first.sql";
+import wholeRecord from "./migrations/0002_whole_record.sql";
 
 /** Forward only, in this order. A landed migration is never edited: its checksum is kept in the database. */
-const MIGRATIONS: readonly { name: string; sql: string }[] = [{ name: "0001_first", sql: first }];
+const MIGRATIONS: readonly { name: string; sql: string }[] = [
+  { name: "0001_first", sql: first },
+  { name: "0002_whole_record", sql: wholeRecord },
+];
 
 /** One number for all Still Pine programs that migrate: only one at a time. */
 const ADVISORY_LOCK = 7_463_001;

@@ -3,7 +3,7 @@ import { v7 } from "uuid";
 import { dayIn } from "@still-pine/core/record";
 import { buildDemoYard, DEMO_YARD, type Random } from "@still-pine/core/simulated";
 import { inTransaction } from "../db/pool";
-import { storeRecord } from "../http/routes/records";
+import { storeRecord } from "../store/import";
 import { createYard, type Yard } from "../store/yard";
 
 /** A UUIDv7 that is the same for the same seed. */
@@ -18,7 +18,8 @@ const seededId = (msecs: number, random: Random): string =>
 export async function seedDemoYard(db: Pool, now: string): Promise<Yard> {
   return inTransaction(db, async (client) => {
     const yard = await createYard(client, DEMO_YARD.name, DEMO_YARD.timeZone);
-    for (const record of buildDemoYard(dayIn(yard.timeZone, now), seededId)) await storeRecord(client, yard, record);
+    for (const record of buildDemoYard(dayIn(yard.timeZone, now), seededId))
+      await storeRecord(client, yard, record, now);
     return yard;
   });
 }

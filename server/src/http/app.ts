@@ -6,7 +6,10 @@ import { loadYard, type Yard } from "../store/yard";
 import { atMost, ownPagesOnly } from "./guard";
 import { HttpProblem, problemHandler } from "./problems";
 import { horseRoutes } from "./routes/horses";
+import { ledgerRoutes } from "./routes/ledger";
+import { mediaRoutes } from "./routes/media";
 import { recordRoutes } from "./routes/records";
+import { yardRoutes } from "./routes/yard";
 
 export interface AppSettings {
   db: Pool;
@@ -40,7 +43,8 @@ export function createApp(settings: AppSettings): Express {
           scriptSrc: ["'self'"],
           // Radix places its layers with style attributes; scripts stay strict.
           styleSrc: ["'self'", "'unsafe-inline'"],
-          imgSrc: ["'self'", "data:"],
+          imgSrc: ["'self'", "data:", "blob:"],
+          mediaSrc: ["'self'", "blob:"],
           objectSrc: ["'none'"],
           baseUri: ["'none'"],
           formAction: ["'self'"],
@@ -54,8 +58,16 @@ export function createApp(settings: AppSettings): Express {
   app.use(compression());
 
   const context = createContext(settings);
-  app.use("/api", recordRoutes(context));
-  app.use("/api", atMost(BODY_MOST), express.json({ limit: BODY_MOST }), horseRoutes(context));
+  // These read bodies of their own kinds and sizes.
+  app.use("/api", recordRoutes(context), mediaRoutes(context));
+  app.use(
+    "/api",
+    atMost(BODY_MOST),
+    express.json({ limit: BODY_MOST }),
+    horseRoutes(context),
+    yardRoutes(context),
+    ledgerRoutes(context),
+  );
   app.use("/api", (request) => {
     throw new HttpProblem(404, "Not found", `There is no ${request.method} ${request.path} here.`);
   });

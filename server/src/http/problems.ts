@@ -19,6 +19,23 @@ export class HttpProblem extends Error {
 export const notFound = (what: string): HttpProblem =>
   new HttpProblem(404, "Not found", `There is no such ${what} in this yard.`);
 
+/** The row is another one than the one that was changed; both are given to choose from. */
+export const changedMeanwhile = (what: string, current: object, yours: object): HttpProblem =>
+  new HttpProblem(
+    412,
+    "Changed meanwhile",
+    `Somebody else changed ${what} after you opened it. Choose between the two.`,
+    { current, yours },
+  );
+
+/** The version of a row that was seen, from If-Match. */
+export function readVersion(header: string | undefined): number {
+  const version = /^(?:W\/)?"(\d{1,9})"$/.exec(header ?? "")?.[1];
+  if (version === undefined)
+    throw new HttpProblem(428, "Version missing", 'Send the version you saw in If-Match, such as "3".');
+  return Number(version);
+}
+
 /** A body through its schema, or a 400 that names every field. */
 export function parseBody<Schema extends z.ZodType>(schema: Schema, body: unknown): z.infer<Schema> {
   const parsed = schema.safeParse(body);

@@ -1,5 +1,5 @@
-import type { RecordEvent } from "@still-pine/core/record";
-import type { Db } from "../db/pool";
+import { isCorrection, type RecordEvent } from "@still-pine/core/record";
+import { sqlInstant, type Db } from "../db/pool";
 
 /** An event as it lies in the database: people and places by id. */
 export interface StoredEvent {
@@ -8,16 +8,77 @@ export interface StoredEvent {
   event: RecordEvent;
 }
 
-export async function eventsOfHorse(db: Db, yardId: string, horseId: string): Promise<StoredEvent[]> {
-  return read(db, "yard_id = $1 and horse_id = $2", [yardId, horseId]);
+export const eventsOfHorse = (db: Db, yardId: string, horseId: string): Promise<StoredEvent[]> =>
+  read(db, "yard_id = $1 and horse_id = $2", [yardId, horseId]);
+
+/** What is said of the horse itself, outside of any outing. */
+export const horseEventsOf = (db: Db, yardId: string, horseId: string): Promise<StoredEvent[]> =>
+  read(db, "yard_id = $1 and horse_id = $2 and outing_id is null", [yardId, horseId]);
+
+export const eventsOfOutings = (db: Db, yardId: string, outingIds: readonly string[]): Promise<StoredEvent[]> =>
+  outingIds.length === 0 ? Promise.resolve([]) : read(db, "yard_id = $1 and outing_id = any($2)", [yardId, outingIds]);
+
+export const eventsById = (db: Db, yardId: string, ids: readonly string[]): Promise<StoredEvent[]> =>
+  ids.length === 0 ? Promise.resolve([]) : read(db, "yard_id = $1 and id = any($2)", [yardId, ids]);
+
+async function read(db: Db, where: string, values: unknown[]): Promise<StoredEvent[]> {
+  const { rows } = await db.query<{ horse_id: string; outing_id: string | null; body: RecordEvent }>(
+    `select horse_id, outing_id, body from event where ${where}`,
+    values,
+  );
+  return rows.map((row) => ({ horseId: row.horse_id, outingId: row.outing_id, event: row.body }));
 }
 
-export async function eventsOfYard(db: Db, yardId: string): Promise<StoredEvent[]> {
-  return read(db, "yard_id = $1", [yardId]);
+/** All corrections of these events, of those corrections, and so on, wherever they stand; not those given already. */
+export async function correctionsOf(db: Db, yardId: string, events: readonly StoredEvent[]): Promise<StoredEvent[]> {
+  const known = new Set(events.map(({ event }) => event.id));
+  const found: StoredEvent[] = [];
+  let ids = [...known];
+  while (ids.length > 0) {
+    const more = (
+      await read(db, "yard_id = $1 and type = 'correction' and body ->> 'replaces' = any($2)", [yardId, ids])
+    ).filter(({ event }) => !known.has(event.id));
+    for (const { event } of more) known.add(event.id);
+    found.push(...more);
+    ids = more.map(({ event }) => event.id);
+  }
+  return found;
 }
 
-export async function eventsById(db: Db, yardId: string, ids: readonly string[]): Promise<StoredEvent[]> {
-  return read(db, "yard_id = $1 and id = any($2)", [yardId, ids]);
+/**
+ * What each of these corrections is in the end about: the event at the end of its chain of `replaces`, stored or among
+ * `fresh`. A correction whose chain ends nowhere, or in itself, is left out.
+ */
+export async function rootsOf(
+  db: Db,
+  yardId: string,
+  corrections: readonly StoredEvent[],
+  fresh: readonly StoredEvent[],
+): Promise<Map<string, StoredEvent>> {
+  const known = new Map(fresh.map((one) => [one.event.id, one]));
+  const roots = new Map<string, StoredEvent>();
+  for (let open = [...corrections]; open.length > 0;) {
+    const missing: string[] = [];
+    const waiting: StoredEvent[] = [];
+    for (const correction of open) {
+      const passed = new Set<string>();
+      let current: StoredEvent | undefined = correction;
+      let wanted = "";
+      while (current && isCorrection(current.event) && !passed.has(current.event.id)) {
+        passed.add(current.event.id);
+        wanted = current.event.replaces;
+        current = known.get(wanted);
+      }
+      if (!current) {
+        missing.push(wanted);
+        waiting.push(correction);
+      } else if (!isCorrection(current.event)) roots.set(correction.event.id, current);
+    }
+    const found = await eventsById(db, yardId, missing);
+    for (const one of found) known.set(one.event.id, one);
+    open = found.length === 0 ? [] : waiting;
+  }
+  return roots;
 }
 
 /** Which horse an outing belongs to, for each of these outings that exists. */
@@ -26,19 +87,12 @@ export async function horsesOfOutings(
   yardId: string,
   outingIds: readonly string[],
 ): Promise<Map<string, string>> {
-  const { rows } = await db.query<{ outing_id: string; horse_id: string }>(
-    "select distinct outing_id, horse_id from event where yard_id = $1 and outing_id = any($2)",
-    [yardId, outingIds],
+  if (outingIds.length === 0) return new Map();
+  const { rows } = await db.query<{ id: string; horse_id: string }>(
+    "select id, horse_id from outing where yard_id = $1 and id = any($2)",
+    [yardId, [...new Set(outingIds)]],
   );
-  return new Map(rows.map((row) => [row.outing_id, row.horse_id]));
-}
-
-async function read(db: Db, where: string, values: unknown[]): Promise<StoredEvent[]> {
-  const { rows } = await db.query<{ horse_id: string; outing_id: string | null; body: RecordEvent }>(
-    `select horse_id, outing_id, body from event where ${where} order by horse_id, at, id`,
-    values,
-  );
-  return rows.map((row) => ({ horseId: row.horse_id, outingId: row.outing_id, event: row.body }));
+  return new Map(rows.map((row) => [row.id, row.horse_id]));
 }
 
 /** Adds events; those whose id is there already are left alone. Returns the ids that were new. */
@@ -53,7 +107,7 @@ export async function insertEvents(db: Db, yardId: string, events: readonly Stor
       events.map(({ event }) => event.id),
       events.map(({ horseId }) => horseId),
       events.map(({ outingId }) => outingId),
-      events.map(({ event }) => event.at),
+      events.map(({ event }) => sqlInstant(event.at)),
       events.map(({ event }) => event.type),
       events.map(({ event }) => JSON.stringify(event)),
     ],

@@ -25,6 +25,15 @@ export async function findHorse(db: Db, yardId: string, id: string): Promise<Sto
   return rows[0] ?? null;
 }
 
+/** These horses, each kept for this transaction alone, so that what is derived of one is made by one writer at a time. */
+export async function lockHorses(db: Db, yardId: string, ids: readonly string[]): Promise<Map<string, StoredHorse>> {
+  const { rows } = await db.query<StoredHorse>(
+    `select ${COLUMNS} from horse where yard_id = $1 and id = any($2) order by id for no key update`,
+    [yardId, [...new Set(ids)]],
+  );
+  return new Map(rows.map((row) => [row.id, row]));
+}
+
 /** Stores a new horse. Sent twice with the same id it changes nothing; returns whether it was new. */
 export async function insertHorse(
   db: Db,

@@ -1,31 +1,27 @@
-import { dayIn, type Horse, type HorseRecord, type Outing, type RecordEvent } from "@still-pine/core/record";
-import { compareEvents } from "@still-pine/core/record";
-import type { Labels } from "./labels";
+import { HEAD_FIELDS } from "@still-pine/contract/record";
+import { compareEvents, type Horse, type HorseRecord, type Outing, type RecordEvent } from "@still-pine/core/record";
 import type { StoredEvent } from "./events";
 import type { StoredHorse } from "./horses";
+import { withLabels, type Labels } from "./labels";
 import type { Yard } from "./yard";
 
 /**
- * Between rows and the open record. In the database the head of an outing is made of `outing-start` and `outing-end` events; a
- * file may leave those out. The ones made for such a file are known by their ids and are left out again on export.
+ * Between rows and the open record. In the database the head of an outing is made of `outing-start`, `head` and `outing-end`
+ * events; a file may say it in the outing itself. Those made for such a file are known by their ids and left out again on export.
  */
 const startIdOf = (outingId: string): string => `${outingId}:start`;
+const headIdOf = (outingId: string): string => `${outingId}:head`;
 const endIdOf = (outingId: string): string => `${outingId}:end`;
+const HEAD_NAMES: ReadonlySet<string> = new Set(HEAD_FIELDS.map(({ name }) => name));
 
-interface HeadEvent extends Record<string, unknown> {
-  id: string;
-  at: string;
-  type: string;
-  place?: string;
-  handler?: string;
-}
+type Fields = Record<string, unknown>;
 
-/** Rows to a record: people and places by label, outings with their heads. */
-export function toRecord(yard: Yard, horse: StoredHorse, stored: readonly StoredEvent[], labels: Labels): HorseRecord {
+/** Rows to a record: outings with their heads, and with `labels` people and places by label. */
+export function toRecord(yard: Yard, horse: StoredHorse, stored: readonly StoredEvent[], labels?: Labels): HorseRecord {
   const horseEvents: RecordEvent[] = [];
   const byOuting = new Map<string, RecordEvent[]>();
   for (const { outingId, event } of stored) {
-    const named = withLabels(event, labels);
+    const named = labels ? withLabels(event, labels) : event;
     if (outingId === null) horseEvents.push(named);
     else {
       const list = byOuting.get(outingId);
@@ -33,6 +29,15 @@ export function toRecord(yard: Yard, horse: StoredHorse, stored: readonly Stored
       else byOuting.set(outingId, [named]);
     }
   }
+  return {
+    ...toRecordHead(yard, horse),
+    horseEvents,
+    outings: [...byOuting].map(([id, events]) => toOuting(id, events)),
+  };
+}
+
+/** All of a record but its events. */
+export function toRecordHead(yard: Yard, horse: StoredHorse): Omit<HorseRecord, "horseEvents" | "outings"> {
   const {
     horse: horseExtra,
     program: programExtra,
@@ -51,48 +56,40 @@ export function toRecord(yard: Yard, horse: StoredHorse, stored: readonly Stored
     yard: { ...yardExtra, timeZone: yard.timeZone },
     horse: { ...horseExtra, ...own },
     program: { ...programExtra, id: horse.programId },
-    horseEvents,
-    outings: [...byOuting].map(([id, events]) => toOuting(id, events)),
   };
 }
 
-function toOuting(id: string, events: RecordEvent[]): Outing {
+/** One outing from its events, in any order. */
+export function toOuting(id: string, events: readonly RecordEvent[]): Outing {
   const ordered = events.toSorted(compareEvents);
-  const starts = ordered.filter((event) => event.type === "outing-start") as HeadEvent[];
-  const ends = ordered.filter((event) => event.type === "outing-end") as HeadEvent[];
-  const start = starts.at(-1);
-  const first = ordered[0]?.at ?? "";
-  const startedAt = start?.at ?? first;
-  const lastAt = ends.at(-1)?.at ?? ordered.at(-1)?.at ?? startedAt;
-  const isMade = (event: RecordEvent): boolean => event.id === startIdOf(id) || event.id === endIdOf(id);
-  const {
-    id: _id,
-    at: _at,
-    type: _type,
-    place,
-    handler,
-    recordedAt: _recordedAt,
-    ...extra
-  } = start ?? ({} as HeadEvent);
+  const startId = startIdOf(id);
+  const headId = headIdOf(id);
+  const endId = endIdOf(id);
+  let start: RecordEvent | undefined;
+  let end: RecordEvent | undefined;
+  let head: RecordEvent | undefined;
+  for (const event of ordered)
+    if (event.type === "outing-start") start = event;
+    else if (event.type === "outing-end") end = event;
+    else if (event.id === headId) head = event;
+  const startedAt = start?.at ?? ordered[0]?.at ?? "";
+  const lastAt = end?.at ?? ordered.at(-1)?.at ?? startedAt;
+  const said = start ? fieldsOf(start) : {};
   return {
-    ...(start && isMade(start as RecordEvent) ? extra : {}),
+    ...(start?.id === startId
+      ? said
+      : Object.fromEntries(Object.entries(said).filter(([name]) => HEAD_NAMES.has(name)))),
+    ...(head ? fieldsOf(head) : {}),
     id,
     startedAt,
     endedAt: Date.parse(lastAt) < Date.parse(startedAt) ? startedAt : lastAt,
-    ...(place === undefined ? {} : { place }),
-    ...(handler === undefined ? {} : { handler }),
-    events: ordered.filter((event) => !isMade(event)),
+    events: ordered.filter(({ id: own }) => own !== startId && own !== endId && own !== headId),
   };
 }
 
-function withLabels(event: RecordEvent, labels: Labels): RecordEvent {
-  if (event.type !== "outing-start") return event;
-  const { place, handler, ...rest } = event as HeadEvent;
-  return {
-    ...rest,
-    ...(place === undefined ? {} : { place: labels.place.get(place) ?? place }),
-    ...(handler === undefined ? {} : { handler: labels.person.get(handler) ?? handler }),
-  };
+function fieldsOf(event: RecordEvent): Fields {
+  const { id: _id, at: _at, type: _type, recordedAt: _recordedAt, ...fields } = event as RecordEvent & Fields;
+  return fields;
 }
 
 /** The events a record is made of, heads of outings included, still with labels. */
@@ -100,18 +97,24 @@ export function toEvents(record: HorseRecord): { outing: string | null; event: R
   const ofHorse = record.horseEvents.map((event) => ({ outing: null, event }));
   const ofOutings = record.outings.flatMap(({ events, ...outing }) => {
     const { id, startedAt, endedAt, ...head } = outing;
-    const has = (type: string): boolean => events.some((event) => event.type === type);
-    const made: RecordEvent[] = [
-      ...(has("outing-start") ? [] : [{ ...head, id: startIdOf(id), at: startedAt, type: "outing-start" }]),
-      ...(has("outing-end") ? [] : [{ id: endIdOf(id), at: endedAt, type: "outing-end" }]),
-    ];
+    const start = events.find((event) => event.type === "outing-start") as Fields | undefined;
+    const made: RecordEvent[] = [];
+    if (!start) made.push({ ...head, id: startIdOf(id), at: startedAt, type: "outing-start" });
+    else {
+      // What the file says of the outing and its own start does not.
+      const unsaid = Object.entries(head).filter(([field]) => start[field] === undefined);
+      if (unsaid.length > 0)
+        made.push({ ...Object.fromEntries(unsaid), id: headIdOf(id), at: startedAt, type: "head" });
+    }
+    if (!events.some((event) => event.type === "outing-end"))
+      made.push({ id: endIdOf(id), at: endedAt, type: "outing-end" });
     return [...made, ...events].map((event) => ({ outing: id, event }));
   });
   return [...ofHorse, ...ofOutings];
 }
 
 /** What of a record this version has no field for, to be handed on with the next export. */
-export function extraOf(record: HorseRecord): Record<string, unknown> {
+export function extraOf(record: HorseRecord): Fields {
   const {
     yard,
     horse,
@@ -127,9 +130,4 @@ export function extraOf(record: HorseRecord): Record<string, unknown> {
   const { id: _program, ...programExtra } = program;
   const parts = { yard: yardExtra, horse: horseExtra, program: programExtra };
   return { ...rest, ...Object.fromEntries(Object.entries(parts).filter(([, part]) => Object.keys(part).length > 0)) };
-}
-
-/** Days on which a horse was worked, first to last. */
-export function workDays(record: HorseRecord): string[] {
-  return [...new Set(record.outings.map((outing) => dayIn(record.yard.timeZone, outing.startedAt)))].toSorted();
 }

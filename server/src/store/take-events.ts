@@ -1,12 +1,24 @@
 import type { Pool, PoolClient } from "pg";
-import { canonical, isTooDeep, LEVELS_MOST, parseEvent, type InputProblem } from "@still-pine/contract/record";
+import {
+  canonical,
+  isTooDeep,
+  LEVELS_MOST,
+  misfits,
+  parseEvent,
+  shown,
+  type InputProblem,
+} from "@still-pine/contract/record";
 import type { EventResult } from "@still-pine/contract/http";
 import { isCorrection, resolveCorrections, type RecordEvent } from "@still-pine/core/record";
-import { findProgram, loosePenStart, type Program } from "@still-pine/core/programs";
+import type { Program } from "@still-pine/core/programs";
+import type { VerdictChange } from "@still-pine/core/readiness";
 import { inTransaction } from "../db/pool";
-import { eventsById, eventsOfHorse, horsesOfOutings, insertEvents, type StoredEvent } from "./events";
-import { findHorse } from "./horses";
-import { idsForLabels } from "./labels";
+import { programOf } from "../read-models/horse-fold";
+import { updateReadModels } from "../read-models/update";
+import { correctionsOf, eventsById, horsesOfOutings, insertEvents, rootsOf, type StoredEvent } from "./events";
+import { lockHorses, type StoredHorse } from "./horses";
+import { withIds } from "./labels";
+import type { Yard } from "./yard";
 
 export interface Offered {
   horse: string;
@@ -14,230 +26,284 @@ export interface Offered {
   event: unknown;
 }
 
-interface Candidate extends StoredEvent {
-  id: string;
+export interface Taken {
+  results: EventResult[];
+  changes: { horse: string; changes: VerdictChange[] }[];
+}
+
+/** What is known of the batch while it is looked through: an event that is refused leaves a gap. */
+interface Batch {
+  offered: readonly Offered[];
+  candidates: (StoredEvent | null)[];
+  refused: Map<number, InputProblem[]>;
 }
 
 /**
  * Takes a batch of events: each is stored, was there already, or is refused with the reason; a bad one does not stop the
- * good ones. Sending the same batch again, in parts or in another order, changes nothing.
+ * good ones. Sending the same batch again, in parts or in another order, changes nothing. What is derived of the horses is
+ * brought up to them in the same transaction.
  */
-export async function takeEvents(pool: Pool, yardId: string, offered: readonly Offered[]): Promise<EventResult[]> {
-  return inTransaction(pool, (client) => take(client, yardId, offered));
+export async function takeEvents(pool: Pool, yard: Yard, offered: readonly Offered[], now: string): Promise<Taken> {
+  return inTransaction(pool, (client) => take(client, yard, offered, now));
 }
 
 /** As `takeEvents`, inside a transaction of the caller's. */
-export async function take(client: PoolClient, yardId: string, offered: readonly Offered[]): Promise<EventResult[]> {
-  const refused = new Map<number, InputProblem[]>();
-  const programs = await programsOf(client, yardId, offered);
-  const candidates: (Candidate | null)[] = offered.map(({ horse, outing, event }, index) => {
-    const program = programs.get(horse);
-    const path = ["events", index, "event"];
-    if (!program) {
-      refused.set(index, [{ path: `events[${index}].horse`, expected: "a horse of this yard", found: horse }]);
-      return null;
-    }
-    if (isTooDeep(event)) {
-      refused.set(index, [
-        {
-          path: `events[${index}].event`,
-          expected: `at most ${LEVELS_MOST} levels of lists and objects`,
-          found: "more",
-        },
-      ]);
-      return null;
-    }
-    const parsed = parseEvent(event, path, program);
-    const unfit = parsed.event && unstorable(parsed.event);
-    if (parsed.problems || unfit) {
-      refused.set(
-        index,
-        parsed.problems ?? [
-          { path: `events[${index}].event`, expected: "text a database can hold", found: unfit ?? "" },
-        ],
-      );
-      return null;
-    }
-    return { id: parsed.event.id, horseId: horse, outingId: outing, event: parsed.event };
-  });
+export async function take(client: PoolClient, yard: Yard, offered: readonly Offered[], now: string): Promise<Taken> {
+  const horses = await lockHorses(
+    client,
+    yard.id,
+    offered.map((one) => one.horse),
+  );
+  const batch: Batch = { offered, candidates: [], refused: new Map() };
+  batch.candidates = offered.map((one, index) => readOne(one, index, horses, batch.refused));
+  await refuseStrangers(client, yard, batch);
+  await refuseUnfitCorrections(client, yard, batch, horses);
+  await nameByIds(client, yard, batch);
 
-  await refuseStrangers(client, yardId, candidates, refused);
-  await refuseBadEnds(client, yardId, candidates, refused);
-  await refuseBadCorrections(client, yardId, candidates, programs, refused);
-  await withIds(client, yardId, candidates);
+  const firsts = firstOfEach(batch.candidates);
+  const fresh = await insertEvents(client, yard.id, firsts);
+  const isFresh = ({ event }: StoredEvent): boolean => fresh.has(event.id);
+  const before = await eventsById(
+    client,
+    yard.id,
+    firsts.filter((one) => !isFresh(one)).map(({ event }) => event.id),
+  );
+  const stored = new Map([...firsts.filter(isFresh), ...before].map((one) => [one.event.id, one]));
 
-  const firsts = firstOfEach(candidates);
-  const fresh = await insertEvents(client, yardId, firsts);
-  const alreadyThere = firsts.filter((one) => !fresh.has(one.id)).map((one) => one.id);
-  const kept = [...firsts.filter((one) => fresh.has(one.id)), ...(await eventsById(client, yardId, alreadyThere))];
-  const stored = new Map(kept.map((one) => [one.event.id, one]));
+  const changes: Taken["changes"] = [];
+  for (const [id, horse] of horses) {
+    const own = firsts.filter((one) => one.horseId === id && isFresh(one));
+    const unfit = await voidUnfit(client, yard, own, programOf(horse.programId), now);
+    changes.push({ horse: id, changes: await updateReadModels(client, yard, horse, [...own, ...unfit], now) });
+  }
+  return { results: resultsOf(batch, stored, fresh, now), changes };
+}
 
+function readOne(
+  { horse, outing, event }: Offered,
+  index: number,
+  horses: ReadonlyMap<string, StoredHorse>,
+  refused: Map<number, InputProblem[]>,
+): StoredEvent | null {
+  const at = `events[${index}]`;
+  const refuse = (...why: InputProblem[]): null => {
+    refused.set(index, why);
+    return null;
+  };
+  const known = horses.get(horse);
+  if (!known) return refuse({ path: `${at}.horse`, expected: "a horse of this yard", found: shown(horse) });
+  if (isTooDeep(event))
+    return refuse({
+      path: `${at}.event`,
+      expected: `at most ${LEVELS_MOST} levels of lists and objects`,
+      found: "more",
+    });
+  const bad = unstorable(event) ?? unstorable(outing);
+  if (bad) return refuse({ path: `${at}.event`, expected: "text a database can hold", found: bad });
+  const parsed = parseEvent(event, ["events", index, "event"], programOf(known.programId));
+  if (parsed.problems) return refuse(...parsed.problems);
+  return { horseId: horse, outingId: outing, event: parsed.event };
+}
+
+function resultsOf(
+  { offered, candidates, refused }: Batch,
+  stored: ReadonlyMap<string, StoredEvent>,
+  fresh: ReadonlySet<string>,
+  now: string,
+): EventResult[] {
   const said = new Set<string>();
   return offered.map((item, index): EventResult => {
     const id = String((item.event as { id?: unknown } | null)?.id ?? "");
     const why = refused.get(index);
     const one = candidates[index];
     if (why || !one) return { id, result: "refused", why: why ?? [] };
-    const there = stored.get(one.id);
-    if (there && canonical(asSent(there)) !== canonical(asSent(one)))
+    const there = stored.get(id);
+    if (there && canonical(there) !== canonical(one))
       return {
         id,
         result: "refused",
         why: [
           {
             path: `events[${index}].event.id`,
-            expected: "an id of its own, or the same event as the one stored under it",
-            found: `${id} with other content`,
+            expected: `an id of its own, or the same event as the one stored under it: ${shortly(there)}`,
+            found: `${shortly(one)}, other content under the same id`,
           },
         ],
       };
     const result = fresh.has(id) && !said.has(id) ? "stored" : "already there";
     said.add(id);
-    return { id, result };
+    return {
+      id,
+      result,
+      ...(one.event.at > now && Date.parse(one.event.at) > Date.parse(now) ? { warning: "clock-suspect" } : {}),
+    };
   });
 }
 
-const asSent = ({ horseId, outingId, event }: StoredEvent): unknown => ({ horseId, outingId, event });
+const SHOWN_MOST = 300;
 
-function firstOfEach(candidates: readonly (Candidate | null)[]): Candidate[] {
-  const first = new Map<string, Candidate>();
-  for (const one of candidates) if (one && !first.has(one.id)) first.set(one.id, one);
+/** An event as one can name it in a message. */
+function shortly({ horseId, outingId, event }: StoredEvent): string {
+  const text = canonical({ horse: horseId, outing: outingId, event });
+  return text.length > SHOWN_MOST ? `${text.slice(0, SHOWN_MOST)}…` : text;
+}
+
+function firstOfEach(candidates: readonly (StoredEvent | null)[]): StoredEvent[] {
+  const first = new Map<string, StoredEvent>();
+  for (const one of candidates) if (one && !first.has(one.event.id)) first.set(one.event.id, one);
   return [...first.values()];
 }
 
-async function programsOf(
-  client: PoolClient,
-  yardId: string,
-  offered: readonly Offered[],
-): Promise<Map<string, Program>> {
-  const programs = new Map<string, Program>();
-  for (const id of new Set(offered.map((one) => one.horse))) {
-    const horse = await findHorse(client, yardId, id);
-    if (horse) programs.set(id, findProgram(horse.programId) ?? loosePenStart);
-  }
-  return programs;
-}
-
 /** An outing belongs to one horse. */
-async function refuseStrangers(
-  client: PoolClient,
-  yardId: string,
-  candidates: (Candidate | null)[],
-  refused: Map<number, InputProblem[]>,
-): Promise<void> {
-  const owners = await horsesOfOutings(
-    client,
-    yardId,
-    candidates.flatMap((one) => one?.outingId ?? []),
-  );
-  candidates.forEach((one, index) => {
+async function refuseStrangers(client: PoolClient, yard: Yard, batch: Batch): Promise<void> {
+  const ids = batch.candidates.flatMap((one) => one?.outingId ?? []);
+  const owners = await horsesOfOutings(client, yard.id, ids);
+  batch.candidates.forEach((one, index) => {
     if (!one?.outingId) return;
     const owner = owners.get(one.outingId);
     if (owner === undefined) owners.set(one.outingId, one.horseId);
     else if (owner !== one.horseId)
-      refuse(candidates, refused, index, [
-        { path: `events[${index}].outing`, expected: "an outing of the same horse", found: one.outingId },
+      refuse(batch, index, [
+        { path: `events[${index}].outing`, expected: "an outing of the same horse", found: shown(one.outingId) },
       ]);
   });
 }
 
-/** An outing does not end before it starts. */
-async function refuseBadEnds(
+/**
+ * Changed fields must leave an event that is right in itself, after all corrections of it, and an event of the same horse. Of
+ * what has not come yet only this is known: whether any type of event has such fields.
+ */
+async function refuseUnfitCorrections(
   client: PoolClient,
-  yardId: string,
-  candidates: (Candidate | null)[],
-  refused: Map<number, InputProblem[]>,
+  yard: Yard,
+  batch: Batch,
+  horses: ReadonlyMap<string, StoredHorse>,
 ): Promise<void> {
-  const ends = candidates.filter((one) => one?.event.type === "outing-end");
-  if (ends.length === 0) return;
-  const starts = new Map<string, string>();
-  const { rows } = await client.query<{ outing_id: string; body: RecordEvent }>(
-    "select outing_id, body from event where yard_id = $1 and outing_id = any($2) and type = 'outing-start'",
-    [yardId, ends.map((one) => one?.outingId)],
+  const isTheirs = (one: StoredEvent | null): one is StoredEvent => one !== null && isCorrection(one.event);
+  const corrections = batch.candidates.filter(isTheirs);
+  if (corrections.length === 0) return;
+  const fresh = firstOfEach(batch.candidates);
+  const roots = await rootsOf(client, yard.id, corrections, fresh);
+  const targets = await eventsById(
+    client,
+    yard.id,
+    corrections.map(({ event }) => (isCorrection(event) ? event.replaces : "")),
   );
-  for (const row of rows) starts.set(row.outing_id, row.body.at);
-  for (const one of candidates)
-    if (one?.outingId && one.event.type === "outing-start") starts.set(one.outingId, one.event.at);
-  candidates.forEach((one, index) => {
-    if (!one?.outingId || one.event.type !== "outing-end") return;
-    const start = starts.get(one.outingId);
-    if (start !== undefined && Date.parse(one.event.at) < Date.parse(start))
-      refuse(candidates, refused, index, [
-        { path: `events[${index}].event.at`, expected: `an end not before the start, ${start}`, found: one.event.at },
+  const known = new Map([...fresh, ...targets].map((one) => [one.event.id, one]));
+  const whole = [...roots.values()];
+  const all = [...whole, ...fresh.filter(isTheirs), ...(await correctionsOf(client, yard.id, whole))];
+  const { standingOf } = resolveCorrections(all.map(({ event }) => event));
+  batch.candidates.forEach((one, index) => {
+    if (!isTheirs(one) || !isCorrection(one.event)) return;
+    const at = `events[${index}].event`;
+    const target = known.get(one.event.replaces);
+    const root = roots.get(one.event.id);
+    if (one.event.replaces === one.event.id)
+      refuse(batch, index, [{ path: `${at}.replaces`, expected: "another event", found: "itself" }]);
+    else if ((target ?? root) && (target ?? root)?.horseId !== one.horseId)
+      refuse(batch, index, [
+        { path: `${at}.replaces`, expected: "an event of this horse's record", found: shown(one.event.replaces) },
       ]);
-  });
-}
-
-/** Changed fields must leave an event that is right in itself, after all corrections of it. */
-async function refuseBadCorrections(
-  client: PoolClient,
-  yardId: string,
-  candidates: (Candidate | null)[],
-  programs: Map<string, Program>,
-  refused: Map<number, InputProblem[]>,
-): Promise<void> {
-  for (const [horse, program] of programs) {
-    const corrections = candidates.filter((one) => one?.horseId === horse && isCorrection(one.event));
-    if (corrections.length === 0) continue;
-    const before = await eventsOfHorse(client, yardId, horse);
-    const known = new Map<string, RecordEvent>(before.map((row) => [row.event.id, row.event]));
-    for (const one of candidates) if (one?.horseId === horse && !known.has(one.id)) known.set(one.id, one.event);
-    const all = [...known.values()];
-    const { standingOf, stray } = resolveCorrections(all);
-    const strays = new Set(stray.map((one) => one.id));
-    const bad = new Map<string, InputProblem[]>();
-    for (const event of all) {
-      const standing = standingOf(event);
-      const last = standing.by.at(-1);
-      if (!last || standing.voided || standing.event === event) continue;
-      const { problems } = parseEvent(standing.event, ["with"], program);
-      if (problems) bad.set(last.id, problems);
-    }
-    candidates.forEach((one, index) => {
-      if (!one || !isCorrection(one.event)) return;
-      const problems = bad.get(one.id);
-      const at = `events[${index}].event`;
-      if (strays.has(one.id))
-        refuse(candidates, refused, index, [
-          { path: `${at}.replaces`, expected: "an event of this horse's record", found: one.event.replaces },
-        ]);
-      else if (problems)
+    else if (root) {
+      const problems = problemsAfter(
+        root.event,
+        one.event.id,
+        standingOf,
+        programOf(horses.get(one.horseId)?.programId ?? ""),
+      );
+      if (problems)
         refuse(
-          candidates,
-          refused,
+          batch,
           index,
           problems.map((problem) => ({ ...problem, path: `${at}.${problem.path}` })),
         );
-    });
-  }
+    } else {
+      const bad = misfits(one.event.with ?? {});
+      if (bad.length > 0)
+        refuse(
+          batch,
+          index,
+          bad.map((field) => ({
+            path: `${at}.with.${field}`,
+            expected: "a value such a field can have",
+            found: shown(
+              one.event.type === "correction"
+                ? (one.event as { with?: Record<string, unknown> }).with?.[field]
+                : undefined,
+            ),
+          })),
+        );
+    }
+  });
 }
 
-function refuse(
-  candidates: (Candidate | null)[],
-  refused: Map<number, InputProblem[]>,
-  index: number,
-  why: InputProblem[],
-): void {
-  refused.set(index, why);
-  candidates[index] = null;
+/** What is wrong with an event as it stands after its corrections, if this one is among those that made it so. */
+function problemsAfter(
+  root: RecordEvent,
+  correction: string,
+  standingOf: ReturnType<typeof resolveCorrections>["standingOf"],
+  program: Program,
+): InputProblem[] | undefined {
+  const standing = standingOf(root);
+  if (standing.voided || standing.event === root || !standing.by.some(({ id }) => id === correction)) return undefined;
+  return parseEvent(standing.event, ["with"], program).problems;
+}
+
+/**
+ * A correction may come before what it corrects. Where it then turns out not to fit, the event stands as it was written and
+ * the correction is struck out by one of ours, which says why.
+ */
+async function voidUnfit(
+  client: PoolClient,
+  yard: Yard,
+  fresh: readonly StoredEvent[],
+  program: Program,
+  now: string,
+): Promise<StoredEvent[]> {
+  const targets = fresh.filter(({ event }) => !isCorrection(event));
+  if (targets.length === 0) return [];
+  const waiting = await correctionsOf(client, yard.id, targets);
+  const early = waiting.filter((one) => !fresh.some(({ event }) => event.id === one.event.id));
+  if (early.length === 0) return [];
+  const { standingOf } = resolveCorrections([...targets, ...waiting].map(({ event }) => event));
+  const voids = targets.flatMap(({ event }) => {
+    const standing = standingOf(event);
+    if (standing.voided || !parseEvent(standing.event, ["with"], program).problems) return [];
+    return standing.by.flatMap(({ id }) => early.find((one) => one.event.id === id) ?? []);
+  });
+  const made = voids.map(({ horseId, outingId, event }): StoredEvent => ({
+    horseId,
+    outingId,
+    event: {
+      id: `${event.id}:unfit`.slice(-200),
+      at: event.at,
+      recordedAt: now,
+      type: "correction",
+      replaces: event.id,
+      void: true,
+      text: "It came before what it corrects, and does not fit it.",
+    } as RecordEvent,
+  }));
+  const stored = await insertEvents(client, yard.id, made);
+  return made.filter(({ event }) => stored.has(event.id));
+}
+
+function refuse(batch: Batch, index: number, why: InputProblem[]): void {
+  batch.refused.set(index, why);
+  batch.candidates[index] = null;
 }
 
 /** Labels of people and places become ids. */
-async function withIds(client: PoolClient, yardId: string, candidates: (Candidate | null)[]): Promise<void> {
-  const starts = candidates.filter((one): one is Candidate => one?.event.type === "outing-start");
-  if (starts.length === 0) return;
-  const field = (name: "place" | "handler"): string[] =>
-    starts.flatMap(({ event }) => ((event as Record<string, unknown>)[name] as string | undefined) ?? []);
-  const places = await idsForLabels(client, yardId, "place", field("place"));
-  const people = await idsForLabels(client, yardId, "person", field("handler"));
-  for (const one of starts) {
-    const { place, handler } = one.event as { place?: string; handler?: string };
-    one.event = {
-      ...one.event,
-      ...(place === undefined ? {} : { place: places.get(place) ?? place }),
-      ...(handler === undefined ? {} : { handler: people.get(handler) ?? handler }),
-    };
-  }
+async function nameByIds(client: PoolClient, yard: Yard, batch: Batch): Promise<void> {
+  const kept = batch.candidates.filter((one) => one !== null);
+  const events = await withIds(
+    client,
+    yard.id,
+    kept.map(({ event }) => event),
+  );
+  kept.forEach((one, index) => {
+    one.event = events[index] ?? one.event;
+  });
 }
 
 /** PostgreSQL's JSON holds neither NUL nor half a surrogate pair. Names what cannot be stored, or undefined. */

@@ -6,6 +6,7 @@ import { Client, type Pool } from "pg";
 import { startCluster } from "../cluster/cluster";
 import { migrate } from "../db/migrate";
 import { createPool } from "../db/pool";
+import { prepareServerRole, SERVER_ROLE } from "../db/roles";
 import { createApp } from "../http/app";
 import { createYard, type Yard } from "../store/yard";
 
@@ -49,8 +50,9 @@ export async function openYard(databaseUrl: string, now: string): Promise<TestYa
   const client = new Client({ connectionString: databaseUrl });
   await client.connect();
   await migrate(client);
+  await prepareServerRole(client);
   await client.end();
-  const db = createPool(databaseUrl);
+  const db = createPool(databaseUrl, SERVER_ROLE);
   const yard = await createYard(db, "Test yard", "Europe/Dublin");
   let port = 0;
   const server = await new Promise<Server>((resolve) => {

@@ -1,188 +1,158 @@
 import type { Pool } from "pg";
-import type {
-  HorseView,
-  OutingSummary,
-  OutingView,
-  StepView,
-  StringHorse,
-  StringView,
-  YardView,
+import {
+  DIARY_PAGE,
+  type Diary,
+  type EntryView,
+  type HorseView,
+  type OutingSummary,
+  type OutingView,
+  type StepView,
+  type YardView,
 } from "@still-pine/contract/http";
 import {
-  ageInWords,
-  ageOn,
   dayIn,
-  daysBetween,
   foldRecord,
   isCorrection,
+  type CorrectionEvent,
   type Day,
-  type FoldedOuting,
   type FoldedRecord,
-  type HorseRecord,
+  type RecordEvent,
 } from "@still-pine/core/record";
-import { findProgram, loosePenStart, type Program } from "@still-pine/core/programs";
-import {
-  explainStep,
-  gather,
-  judgeGathered,
-  openSummary,
-  waitingSteps,
-  type Gathered,
-  type Judgement,
-} from "@still-pine/core/readiness";
-import { eventsOfHorse, eventsOfYard } from "../store/events";
-import { findHorse, listHorses, type StoredHorse } from "../store/horses";
-import { loadLabels, type Labels } from "../store/labels";
-import { toRecord, workDays } from "../store/record";
+import { explainStep, gather, judgeGathered } from "@still-pine/core/readiness";
+import { foldOutings } from "../read-models/fold-outings";
+import { programOf, type HorseFold, type Standing } from "../read-models/horse-fold";
+import { horseLine } from "../read-models/line";
+import { horsesToJudge, judgeStored, readLines } from "../read-models/state";
+import { judgeAnew } from "../read-models/rebuild";
+import { correctionsOf, eventsOfHorse, horseEventsOf } from "../store/events";
+import { findHorse, type StoredHorse } from "../store/horses";
+import { loadLabels, withLabels, type Labels } from "../store/labels";
+import { toRecord } from "../store/record";
 import type { Yard } from "../store/yard";
 
-/** A horse with its record folded and judged for one day. */
-export interface Judged {
-  stored: StoredHorse;
-  record: HorseRecord;
-  folded: FoldedRecord;
-  gathered: Gathered;
-  judgements: Judgement[];
-  program: Program;
-}
-
-/** Loads and judges one horse; null when the yard has none of this id. `wholeHistory` names a step whose asks are all kept. */
-export async function judgeHorse(
-  db: Pool,
-  yard: Yard,
-  id: string,
-  now: string,
-  wholeHistory?: string,
-): Promise<Judged | null> {
-  const stored = await findHorse(db, yard.id, id);
-  if (!stored) return null;
-  const [events, labels] = await Promise.all([eventsOfHorse(db, yard.id, id), loadLabels(db, yard.id)]);
-  return judge(stored, toRecord(yard, stored, events, labels), dayIn(yard.timeZone, now), wholeHistory);
-}
-
-function judge(stored: StoredHorse, record: HorseRecord, today: Day, wholeHistory?: string): Judged {
-  const program = findProgram(stored.programId) ?? loosePenStart;
-  const folded = foldRecord(record);
-  const gathered = gather(folded, program, wholeHistory);
-  return { stored, record, folded, gathered, program, judgements: judgeGathered(gathered, today) };
-}
-
-export async function stringView(db: Pool, yard: Yard, now: string): Promise<StringView> {
+/** The string as JSON. Lines that lie ready for today are handed on as they are. */
+export async function stringText(db: Pool, yard: Yard, now: string): Promise<string> {
   const today = dayIn(yard.timeZone, now);
-  const [horses, events, labels] = await Promise.all([
-    listHorses(db, yard.id),
-    eventsOfYard(db, yard.id),
-    loadLabels(db, yard.id),
-  ]);
-  const byHorse = groupByHorse(events);
-  return {
-    yard: yardView(yard, labels, today),
-    horses: horses.map((horse) =>
-      horseLine(judge(horse, toRecord(yard, horse, byHorse.get(horse.id) ?? [], labels), today), today),
-    ),
-  };
-}
-
-function groupByHorse<Event extends { horseId: string }>(events: readonly Event[]): Map<string, Event[]> {
-  const groups = new Map<string, Event[]>();
-  for (const event of events) {
-    const group = groups.get(event.horseId);
-    if (group) group.push(event);
-    else groups.set(event.horseId, [event]);
-  }
-  return groups;
+  const stale = await horsesToJudge(db, yard.id, today);
+  if (stale.length > 0) await judgeAnew(db, yard, stale, now);
+  const [lines, view] = await Promise.all([readLines(db, yard.id), yardOnly(db, yard, now)]);
+  return `{"yard":${JSON.stringify(view)},"horses":[${lines.join(",")}]}`;
 }
 
 export async function yardOnly(db: Pool, yard: Yard, now: string): Promise<YardView> {
-  return yardView(yard, await loadLabels(db, yard.id), dayIn(yard.timeZone, now));
-}
-
-function yardView(yard: Yard, labels: Labels, today: Day): YardView {
+  const labels = await loadLabels(db, yard.id);
+  const { id: _id, ...fields } = yard;
   return {
-    name: yard.name,
-    timeZone: yard.timeZone,
-    today,
+    ...fields,
+    today: dayIn(yard.timeZone, now),
     places: [...labels.place.values()],
     people: [...labels.person.values()],
   };
 }
 
-function horseLine({ stored, record, judgements, program, folded }: Judged, today: Day): StringHorse {
-  const days = workDays(record);
-  const [first] = days;
-  const [next] = waitingSteps(judgements, program);
-  return {
-    id: stored.id,
-    name: stored.name,
-    foaled: stored.foaled,
-    foaledPrecision: stored.foaledPrecision,
-    sex: stored.sex,
-    version: stored.version,
-    age: ageInWords(ageOn(stored.foaled, stored.foaledPrecision, today)),
-    inWork: isInWork(record, folded),
-    workDays: days.length,
-    calendarDays: first === undefined ? 0 : Math.max(1, daysBetween(first, today) + 1),
-    lastOuting: days.at(-1) ?? null,
-    trail: judgements.map(({ step, status, sides }) => ({
-      step,
-      status,
-      sides: Object.fromEntries(
-        Object.entries(sides).map(([side, one]) => [side, { status: one.status, sure: one.sure }]),
-      ),
-    })),
-    waitsOn: next ? { step: next.step, status: next.status, text: openSummary(next.toOpen, program) } : null,
-  };
+/** A horse's verdicts of today from its stored fold; null where the yard has no such horse. */
+async function standingOfHorse(
+  db: Pool,
+  yard: Yard,
+  id: string,
+  today: Day,
+): Promise<{ horse: StoredHorse; standing: Standing } | null> {
+  const horse = await findHorse(db, yard.id, id);
+  if (!horse) return null;
+  const { rows } = await db.query<{ fold: HorseFold }>(
+    "select fold from horse_state where yard_id = $1 and horse_id = $2",
+    [yard.id, id],
+  );
+  const [row] = rows;
+  if (!row) throw new Error("a horse has no read model: run bin/rebuild");
+  return { horse, standing: await judgeStored(db, yard, horse, row.fold, today) };
 }
 
-/** The last rest or return that stands says whether a horse is in work. */
-function isInWork(record: HorseRecord, folded: FoldedRecord): boolean {
-  const last = record.horseEvents
-    .filter(
-      (event) => (event.type === "rest" || event.type === "return") && !folded.corrections.standingOf(event).voided,
-    )
-    .toSorted((a, b) => Date.parse(a.at) - Date.parse(b.at) || (a.id < b.id ? -1 : 1))
-    .at(-1);
-  return last?.type !== "rest";
+interface OutingRow {
+  id: string;
+  day: Day;
+  started_at: Date;
+  ended_at: Date;
+  place: string | null;
+  handler: string | null;
+  asks: number;
+  mishaps: number;
+  steps: string[];
 }
 
-function outingSummary(outing: FoldedOuting): OutingSummary {
-  const asks = outing.events.filter((event) => event.type === "ask" || event.type === "series") as {
-    step: string;
-    count?: number;
-  }[];
-  return {
-    id: outing.id,
-    day: outing.day,
-    startedAt: outing.startedAt,
-    endedAt: outing.endedAt,
-    place: outing.place ?? null,
-    handler: outing.handler ?? null,
-    asks: asks.reduce((sum, one) => sum + (one.count ?? 1), 0),
-    steps: [...new Set(asks.map((one) => one.step))],
-    mishaps: outing.events.filter((event) => event.type === "mishap").length,
-  };
+const summaryOf = (row: OutingRow, labels: Labels): OutingSummary => ({
+  id: row.id,
+  day: row.day,
+  startedAt: row.started_at.toISOString(),
+  endedAt: row.ended_at.toISOString(),
+  place: row.place === null ? null : (labels.place.get(row.place) ?? row.place),
+  handler: row.handler === null ? null : (labels.person.get(row.handler) ?? row.handler),
+  asks: row.asks,
+  mishaps: row.mishaps,
+  steps: row.steps,
+});
+
+const OUTING_COLUMNS = "id, day, started_at, ended_at, place, handler, asks, mishaps, steps";
+
+/** A page of a horse's outings, the latest first; null where the yard has no such horse. */
+export async function diary(db: Pool, yard: Yard, id: string, skip = 0): Promise<Diary | null> {
+  if (!(await findHorse(db, yard.id, id))) return null;
+  const [{ rows }, total, labels] = await Promise.all([
+    db.query<OutingRow>(
+      `select ${OUTING_COLUMNS} from outing where yard_id = $1 and horse_id = $2
+       order by started_at desc, id desc offset $3 limit $4`,
+      [yard.id, id, skip, DIARY_PAGE],
+    ),
+    db.query<{ n: number }>("select count(*)::int as n from outing where yard_id = $1 and horse_id = $2", [
+      yard.id,
+      id,
+    ]),
+    loadLabels(db, yard.id),
+  ]);
+  return { outings: rows.map((row) => summaryOf(row, labels)), total: total.rows[0]?.n ?? 0 };
 }
 
 export async function horseView(db: Pool, yard: Yard, id: string, now: string): Promise<HorseView | null> {
-  const judged = await judgeHorse(db, yard, id, now);
-  if (!judged) return null;
   const today = dayIn(yard.timeZone, now);
+  const judged = await standingOfHorse(db, yard, id, today);
+  const page = await diary(db, yard, id);
+  if (!judged || !page) return null;
+  const [own, labels] = await Promise.all([horseEventsOf(db, yard.id, id), loadLabels(db, yard.id)]);
+  const more = await correctionsOf(db, yard.id, own);
+  const folded = foldRecord(
+    toRecord(yard, judged.horse, [...own, ...more.map((one) => ({ ...one, outingId: null }))], labels),
+  );
+  const events = own
+    .map(({ event }) => withLabels(event, labels))
+    .toSorted((a, b) => Date.parse(b.at) - Date.parse(a.at));
   return {
     yard: await yardOnly(db, yard, now),
-    horse: horseLine(judged, today),
-    judgements: judged.judgements,
-    outings: judged.folded.outings.map(outingSummary).toReversed(),
+    horse: horseLine(judged.horse, judged.standing, today),
+    judgements: judged.standing.judgements,
+    outings: page.outings,
+    outingCount: page.total,
+    entries: entriesOf(
+      events,
+      folded,
+      [...own, ...more].map(({ event }) => withLabels(event, labels)),
+    ),
   };
 }
 
 export async function stepView(db: Pool, yard: Yard, id: string, step: string, now: string): Promise<StepView | null> {
-  const judged = await judgeHorse(db, yard, id, now, step);
-  const judgement = judged?.judgements.find((one) => one.step === step);
-  if (!judged || !judgement) return null;
+  const horse = await findHorse(db, yard.id, id);
+  if (!horse) return null;
+  const today = dayIn(yard.timeZone, now);
+  const [events, labels] = await Promise.all([eventsOfHorse(db, yard.id, id), loadLabels(db, yard.id)]);
+  const folded = foldRecord(toRecord(yard, horse, events, labels));
+  const gathered = gather(folded, programOf(horse.programId), step);
+  const judgement = judgeGathered(gathered, today).find((one) => one.step === step);
+  const judged = await standingOfHorse(db, yard, id, today);
+  if (!judgement || !judged) return null;
   return {
-    horse: horseLine(judged, dayIn(yard.timeZone, now)),
+    horse: horseLine(horse, judged.standing, today),
     judgement,
-    asks: explainStep(judged.folded, judged.gathered, step),
+    asks: explainStep(folded, gathered, step),
   };
 }
 
@@ -193,23 +163,54 @@ export async function outingView(
   outingId: string,
   now: string,
 ): Promise<OutingView | null> {
-  const judged = await judgeHorse(db, yard, id, now);
-  const outing = judged?.folded.outings.find((one) => one.id === outingId);
-  if (!judged || !outing) return null;
-  const everything = judged.folded.outings.flatMap((one) => one.history).filter(isCorrection);
-  const { standingOf } = judged.folded.corrections;
-  const chainOf = (target: string): OutingView["entries"][number]["corrections"] =>
-    everything
-      .filter((correction) => correction.replaces === target && correction.id !== target)
-      .flatMap((event) => [{ event, undone: standingOf(event).voided }, ...chainOf(event.id)]);
+  const today = dayIn(yard.timeZone, now);
+  const [{ rows }, judged, labels] = await Promise.all([
+    db.query<OutingRow>(`select ${OUTING_COLUMNS} from outing where yard_id = $1 and horse_id = $2 and id = $3`, [
+      yard.id,
+      id,
+      outingId,
+    ]),
+    standingOfHorse(db, yard, id, today),
+    loadLabels(db, yard.id),
+  ]);
+  const [row] = rows;
+  if (!row || !judged) return null;
+  const { folded, outings } = await foldOutings(db, yard, judged.horse, [outingId], labels);
+  const [outing] = outings;
+  if (!outing) return null;
   return {
-    horse: horseLine(judged, dayIn(yard.timeZone, now)),
-    outing: outingSummary(outing),
-    entries: outing.history
-      .filter((event) => !isCorrection(event) && event.type !== "outing-start" && event.type !== "outing-end")
-      .map((event) => {
-        const standing = standingOf(event);
-        return { event, current: standing.event, voided: standing.voided, corrections: chainOf(event.id) };
-      }),
+    horse: horseLine(judged.horse, judged.standing, today),
+    outing: summaryOf(row, labels),
+    head: outing.head,
+    entries: entriesOf(
+      outing.history.filter((event) => event.type !== "outing-start" && event.type !== "outing-end"),
+      folded,
+      folded.corrections.all,
+    ),
   };
+}
+
+/** Entries with all that was said of them; corrections are not entries themselves. */
+function entriesOf(
+  events: readonly RecordEvent[],
+  { corrections: { standingOf } }: FoldedRecord,
+  everything: readonly RecordEvent[],
+): EntryView[] {
+  const byTarget = new Map<string, CorrectionEvent[]>();
+  for (const event of everything)
+    if (isCorrection(event) && event.replaces !== event.id)
+      byTarget.set(event.replaces, [...(byTarget.get(event.replaces) ?? []), event]);
+  const chainOf = (target: string, passed: ReadonlySet<string>): EntryView["corrections"] =>
+    (byTarget.get(target) ?? [])
+      .filter(({ id }) => !passed.has(id))
+      .flatMap((event) => [
+        { event, undone: standingOf(event).voided },
+        ...chainOf(event.id, new Set([...passed, event.id])),
+      ]);
+  return events
+    .filter((event) => !isCorrection(event))
+    .map((event) => {
+      const standing = standingOf(event);
+      return { event, current: standing.event, voided: standing.voided, corrections: chainOf(event.id, new Set()) };
+    });
 }

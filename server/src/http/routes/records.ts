@@ -1,41 +1,56 @@
-import express, { Router } from "express";
-import type { Pool, PoolClient } from "pg";
-import {
-  parseRecord,
-  recordToText,
-  RECORD_MOST_BYTES,
-  PROBLEMS_SHOWN,
-  type InputWarning,
-} from "@still-pine/contract/record";
-import type { ImportResult } from "@still-pine/contract/http";
-import type { HorseRecord } from "@still-pine/core/record";
-import { jsonMistake } from "../../cli/json-mistake";
-import { inTransaction } from "../../db/pool";
-import { eventsOfHorse } from "../../store/events";
-import { findHorse, insertHorse } from "../../store/horses";
-import { loadLabels } from "../../store/labels";
-import { extraOf, toEvents, toRecord } from "../../store/record";
-import { take } from "../../store/take-events";
+import { createWriteStream } from "node:fs";
+import { mkdtemp, rm } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import { Readable } from "node:stream";
+import { pipeline } from "node:stream/promises";
+import express, { Router, type Request, type Response } from "express";
+import type { PoolClient } from "pg";
+import { previewSchema, type ImportResult, type Preview } from "@still-pine/contract/http";
+import { RECORD_MOST_BYTES } from "@still-pine/contract/record";
+import { bringInArchive, bringInRecord, readRecord } from "../../archive/bring-in";
+import { ARCHIVE_MOST_BYTES, openArchive } from "../../archive/read";
+import { horseArchive, yardArchive } from "../../archive/write";
+import { bringInCsv, CSV_MOST_BYTES } from "../../csv/bring-in";
+import { inSnapshot, inTransaction } from "../../db/pool";
+import { recordPieces } from "../../store/export";
+import { findHorse } from "../../store/horses";
 import type { Yard } from "../../store/yard";
 import type { Context } from "../app";
 import { atMost } from "../guard";
-import { HttpProblem, notFound } from "../problems";
+import { HttpProblem, notFound, parseBody } from "../problems";
+import { ended } from "./media";
 
-/** The open record of one horse, out and in. */
+/** Records, archives and CSV: the yard's record out and in. */
 export function recordRoutes({ db, now, yard }: Context): Router {
   const router = Router();
 
   router.get("/horses/:horse/record", async (request, response) => {
     const home = await yard();
-    const record = await loadRecord(db, home, request.params.horse);
-    if (!record) throw notFound("horse");
-    response
-      .type("application/json")
-      .set(
-        "Content-Disposition",
-        `attachment; filename="horse-record.json"; filename*=UTF-8''${encodeURIComponent(fileNameFor(record.horse.name))}`,
-      )
-      .send(recordToText(record));
+    await inSnapshot(db, async (client) => {
+      const horse = await findHorse(client, home.id, request.params.horse);
+      if (!horse) throw notFound("horse");
+      offer(response, "application/json; charset=utf-8", `${fileNameFor(horse.name)}-record.json`);
+      await send(Readable.from(recordPieces(client, home, horse)), response);
+    });
+  });
+
+  router.get("/horses/:horse/archive", async (request, response) => {
+    const home = await yard();
+    await inSnapshot(db, async (client) => {
+      const horse = await findHorse(client, home.id, request.params.horse);
+      if (!horse) throw notFound("horse");
+      offer(response, "application/zip", `${fileNameFor(horse.name)}.zip`);
+      await send(await horseArchive(client, home, horse), response);
+    });
+  });
+
+  router.get("/archive", async (_request, response) => {
+    const home = await yard();
+    await inSnapshot(db, async (client) => {
+      offer(response, "application/zip", `${fileNameFor(home.name)}.zip`);
+      await send(await yardArchive(client, home), response);
+    });
   });
 
   router.post(
@@ -43,76 +58,125 @@ export function recordRoutes({ db, now, yard }: Context): Router {
     atMost(RECORD_MOST_BYTES),
     express.text({ type: ["application/json", "text/plain"], limit: RECORD_MOST_BYTES }),
     async (request, response) => {
-      const text = typeof request.body === "string" ? request.body : "";
-      const parsed = parseRecord(parseJson(text), now());
-      if (!parsed.ok)
-        throw new HttpProblem(422, "Not a horse record", "The file cannot be read as a horse record.", {
-          errors: parsed.problems.slice(0, PROBLEMS_SHOWN),
-        });
+      const how = parseBody(previewSchema, request.query);
       const home = await yard();
-      const result = await inTransaction(db, (client) => storeRecord(client, home, parsed.record));
-      const zone = parsed.record.yard.timeZone;
-      const warnings: InputWarning[] =
-        zone === home.timeZone
-          ? parsed.warnings
-          : [
-              ...parsed.warnings,
-              {
-                code: "other-time-zone",
-                text: `the record counts its days in ${zone}; this yard counts in ${home.timeZone}`,
-              },
-            ];
-      const answer: ImportResult = { ...result, warnings };
-      response.status(result.isNew ? 201 : 200).json(answer);
+      const read = readRecord(textOf(request, "a horse record as application/json"), now());
+      answer(response, await bringIn(how, home, (client) => bringInRecord(client, home, read, now())));
     },
   );
+
+  router.post("/archives", atMost(ARCHIVE_MOST_BYTES), async (request, response) => {
+    const how = parseBody(previewSchema, request.query);
+    if (!request.is(["application/zip", "application/octet-stream"]))
+      throw new HttpProblem(415, "Not taken", "Expected an archive as application/zip.");
+    const home = await yard();
+    const folder = await mkdtemp(path.join(tmpdir(), "still-pine-archive-"));
+    try {
+      const file = path.join(folder, "archive.zip");
+      await pipeline(request, atMostBytes(ARCHIVE_MOST_BYTES), createWriteStream(file));
+      const archive = await openArchive(file);
+      try {
+        answer(response, await bringIn(how, home, (client) => bringInArchive(client, home, archive, now())));
+      } finally {
+        archive.close();
+      }
+    } finally {
+      await rm(folder, { recursive: true, force: true });
+    }
+  });
+
+  router.post(
+    "/csv",
+    atMost(CSV_MOST_BYTES),
+    express.text({ type: ["text/csv", "text/plain"], limit: CSV_MOST_BYTES }),
+    async (request, response) => {
+      const { preview } = parseBody(previewSchema.pick({ preview: true }), request.query);
+      const home = await yard();
+      const text = textOf(request, "a CSV as text/csv");
+      const result = await tryOrDo(preview === "1", (client) => bringInCsv(client, home, text, now()));
+      response.json({ preview: preview === "1", ...result });
+    },
+  );
+
+  /** Does it, or does it and takes it back: a preview can then say nothing that does not happen. */
+  async function tryOrDo<Result>(preview: boolean, work: (client: PoolClient) => Promise<Result>): Promise<Result> {
+    if (!preview) return inTransaction(db, work);
+    const done: { result?: Result } = {};
+    try {
+      await inTransaction(db, async (client) => {
+        done.result = await work(client);
+        throw new TakenBack();
+      });
+    } catch (cause) {
+      if (!(cause instanceof TakenBack) || !("result" in done)) throw cause;
+    }
+    return done.result as Result;
+  }
+
+  async function bringIn(
+    { preview, conflicts }: Preview,
+    _home: Yard,
+    work: (client: PoolClient) => Promise<Omit<ImportResult, "preview">>,
+  ): Promise<ImportResult> {
+    const result = await tryOrDo(preview === "1", async (client) => {
+      const brought = await work(client);
+      const found = brought.horses.flatMap((horse) => horse.conflicts);
+      if (found.length > 0 && conflicts !== "leave" && preview !== "1")
+        throw new HttpProblem(
+          409,
+          "In conflict",
+          "Some of it is already there with other content; nothing was changed.",
+          { errors: found },
+        );
+      return brought;
+    });
+    return { preview: preview === "1", ...result };
+  }
 
   return router;
 }
 
-/** One horse's record as it is exported; null when the yard has no such horse. */
-async function loadRecord(db: Pool, home: Yard, id: string): Promise<HorseRecord | null> {
-  const horse = await findHorse(db, home.id, id);
-  if (!horse) return null;
-  const [events, labels] = await Promise.all([eventsOfHorse(db, home.id, id), loadLabels(db, home.id)]);
-  return toRecord(home, horse, events, labels);
+class TakenBack extends Error {}
+
+function answer(response: Response, result: ImportResult): void {
+  const isNew = !result.preview && result.horses.some((horse) => horse.isNew);
+  response.status(isNew ? 201 : 200).json(result);
 }
 
-/** Stores a record as a new horse, or adds what is new to the horse it belongs to. All of it, or nothing. */
-export async function storeRecord(
-  client: PoolClient,
-  home: Yard,
-  record: HorseRecord,
-): Promise<Omit<ImportResult, "warnings">> {
-  const { horse } = record;
-  const isNew = await insertHorse(client, home.id, horse, record.program.id, extraOf(record));
-  const events = toEvents(record).map(({ outing, event }) => ({ horse: horse.id, outing, event }));
-  const results = await take(client, home.id, events);
-  const refused = results.filter((one) => one.result === "refused");
-  if (refused.length > 0)
-    throw new HttpProblem(
-      409,
-      "In conflict",
-      "Some of the record is already there with other content; nothing was changed.",
-      { errors: refused.flatMap((one) => one.why ?? []).slice(0, PROBLEMS_SHOWN) },
+function textOf(request: Request, expected: string): string {
+  if (typeof request.body === "string") return request.body;
+  throw new HttpProblem(415, "Not taken", `Expected ${expected}.`);
+}
+
+function offer(response: Response, type: string, name: string): void {
+  response
+    .type(type)
+    .set(
+      "Content-Disposition",
+      `attachment; filename="${name.replace(/[^\x20-\x7e]|["\\]/g, "_")}"; filename*=UTF-8''${encodeURIComponent(name)}`,
     );
-  const stored = results.filter((one) => one.result === "stored").length;
-  return { horse: horse.id, isNew, stored, alreadyThere: results.length - stored };
 }
 
-function parseJson(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch (cause) {
-    throw new HttpProblem(400, "Bad input", `The file is not JSON: ${jsonMistake(text)}`, {}, { cause });
-  }
+const send = (stream: Readable, response: Response): Promise<void> => pipeline(stream, response).catch(ended);
+
+/** Counts what really comes, whatever was announced. */
+function atMostBytes(most: number) {
+  return async function* (source: AsyncIterable<Buffer>) {
+    let bytes = 0;
+    for await (const piece of source) {
+      bytes += piece.length;
+      if (bytes > most)
+        throw new HttpProblem(413, "Too large", `This is larger than the ${most / 1024 ** 3} GB that are taken here.`);
+      yield piece;
+    }
+  };
 }
 
 function fileNameFor(name: string): string {
-  return `${
+  return (
     name
       .replace(/[^\p{L}\p{N}]+/gu, "-")
       .replace(/^-|-$/g, "")
       .toLowerCase() || "horse"
-  }-record.json`;
+  );
 }

@@ -207,8 +207,8 @@ function BringIn() {
       )}
       {data && (
         <p role="status" className="basis-full text-right">
-          {data.isNew ? "A new horse came in" : "Its record was joined"}: {data.stored} entries new, {data.alreadyThere}{" "}
-          there already.
+          {data.horses[0]?.isNew ? "A new horse came in" : "Its record was joined"}: {data.horses[0]?.stored} entries
+          new, {data.horses[0]?.alreadyThere} there already.
         </p>
       )}
     </>

@@ -1,0 +1,258 @@
+import { z } from "zod";
+import { anyEventSchema, idSchema } from "../record/events";
+import {
+  diaryQuerySchema,
+  horseFieldsSchema,
+  labelFieldsSchema,
+  ledgerFilterSchema,
+  ledgerQuerySchema,
+  mediaIdSchema,
+  mediaQuerySchema,
+  newHorseSchema,
+  previewSchema,
+  yardFieldsSchema,
+} from "./bodies";
+import {
+  batchResultSchema,
+  csvResultSchema,
+  diarySchema,
+  horseViewSchema,
+  importResultSchema,
+  labelViewSchema,
+  ledgerPageSchema,
+  ledgerSumsSchema,
+  mediaViewSchema,
+  newVersionSchema,
+  outingViewSchema,
+  stepViewSchema,
+  stringViewSchema,
+  yardViewSchema,
+} from "./views";
+
+/** Every route there is: what OpenAPI says of the server, and what the tests hold it to. */
+export interface RouteSpec {
+  method: "get" | "put" | "post";
+  /** Below /api, parameters in braces. */
+  path: string;
+  says: string;
+  parameters?: Record<string, z.ZodType>;
+  query?: z.ZodObject;
+  /** The row's version has to be sent in If-Match. */
+  versioned?: boolean;
+  body?: { type: string; schema?: z.ZodType };
+  /** By status: a schema for JSON, or the content type of anything else. */
+  answers: Record<number, z.ZodType | string>;
+  /** Statuses of refusals, besides those any route may answer with. */
+  refuses?: readonly number[];
+}
+
+/** What any route may answer with: bad input, a foreign page, too large, the database away. */
+export const ANY_ROUTE_REFUSES = [400, 403, 413, 503, 507] as const;
+
+const json = (schema: z.ZodType): RouteSpec["body"] => ({ type: "application/json", schema });
+const horse = { horse: idSchema };
+const MEDIA_TYPES = "image/jpeg, image/png, image/webp, video/mp4 or video/quicktime";
+const eventsBody = z.object({
+  events: z.array(z.object({ horse: idSchema, outing: idSchema.nullable(), event: anyEventSchema() })),
+});
+
+export const ROUTES: readonly RouteSpec[] = [
+  { method: "get", path: "/yard", says: "The yard and its settings.", answers: { 200: yardViewSchema } },
+  {
+    method: "put",
+    path: "/yard",
+    says: "Changes the settings.",
+    versioned: true,
+    body: json(yardFieldsSchema),
+    answers: { 200: newVersionSchema },
+    refuses: [412, 428],
+  },
+  ...(["places", "people"] as const).flatMap((kind): RouteSpec[] => [
+    { method: "get", path: `/${kind}`, says: `All ${kind} by label.`, answers: { 200: z.array(labelViewSchema) } },
+    {
+      method: "put",
+      path: `/${kind}/{label}`,
+      says: "Gives another label; the record shows the new one everywhere.",
+      parameters: { label: idSchema },
+      versioned: true,
+      body: json(labelFieldsSchema),
+      answers: { 200: labelViewSchema },
+      refuses: [404, 409, 412, 428],
+    },
+  ]),
+  { method: "get", path: "/string", says: "All horses, each with its trail.", answers: { 200: stringViewSchema } },
+  {
+    method: "post",
+    path: "/horses",
+    says: "A new horse.",
+    body: json(newHorseSchema),
+    answers: { 200: newVersionSchema, 201: newVersionSchema },
+    refuses: [409, 422],
+  },
+  {
+    method: "get",
+    path: "/horses/{horse}",
+    says: "One horse: verdicts, the latest outings, what is said of it.",
+    parameters: horse,
+    answers: { 200: horseViewSchema },
+    refuses: [404],
+  },
+  {
+    method: "put",
+    path: "/horses/{horse}",
+    says: "Changes name, age or sex.",
+    parameters: horse,
+    versioned: true,
+    body: json(horseFieldsSchema),
+    answers: { 200: newVersionSchema },
+    refuses: [404, 412, 422, 428],
+  },
+  {
+    method: "get",
+    path: "/horses/{horse}/outings",
+    says: "Its outings, the latest first.",
+    parameters: horse,
+    query: diaryQuerySchema,
+    answers: { 200: diarySchema },
+    refuses: [404],
+  },
+  {
+    method: "get",
+    path: "/horses/{horse}/outings/{outing}",
+    says: "One outing with every entry and every correction.",
+    parameters: { ...horse, outing: idSchema },
+    answers: { 200: outingViewSchema },
+    refuses: [404],
+  },
+  {
+    method: "get",
+    path: "/horses/{horse}/steps/{step}",
+    says: "One step: its verdict and the asks behind it.",
+    parameters: { ...horse, step: idSchema },
+    answers: { 200: stepViewSchema },
+    refuses: [404],
+  },
+  {
+    method: "post",
+    path: "/events",
+    says: "Stores events. Each is stored, was there already, or is refused; 422 when at least one was refused.",
+    body: json(eventsBody),
+    answers: { 200: batchResultSchema },
+    refuses: [422],
+  },
+  {
+    method: "get",
+    path: "/horses/{horse}/record",
+    says: "The horse record, an open format.",
+    parameters: horse,
+    answers: { 200: "application/json" },
+    refuses: [404],
+  },
+  {
+    method: "get",
+    path: "/horses/{horse}/archive",
+    says: "The horse record with its photos and clips.",
+    parameters: horse,
+    answers: { 200: "application/zip" },
+    refuses: [404],
+  },
+  { method: "get", path: "/archive", says: "The whole yard.", answers: { 200: "application/zip" } },
+  {
+    method: "post",
+    path: "/records",
+    says: "Brings in a horse record.",
+    query: previewSchema,
+    body: { type: "application/json" },
+    answers: { 200: importResultSchema, 201: importResultSchema },
+    refuses: [409, 415, 422],
+  },
+  {
+    method: "post",
+    path: "/archives",
+    says: "Brings in an archive of a horse or a yard.",
+    query: previewSchema,
+    body: { type: "application/zip" },
+    answers: { 200: importResultSchema, 201: importResultSchema },
+    refuses: [409, 415, 422],
+  },
+  {
+    method: "post",
+    path: "/csv",
+    says: "Brings in weights and care.",
+    query: previewSchema.pick({ preview: true }),
+    body: { type: "text/csv" },
+    answers: { 200: csvResultSchema },
+    refuses: [415, 422],
+  },
+  {
+    method: "get",
+    path: "/horses/{horse}/media",
+    says: "Its photos and clips.",
+    parameters: horse,
+    answers: { 200: z.array(mediaViewSchema) },
+    refuses: [404],
+  },
+  {
+    method: "put",
+    path: "/horses/{horse}/media/{media}",
+    says: `Stores a photo or clip: ${MEDIA_TYPES}. The type is proven by its content, position and other hidden data are taken out.`,
+    parameters: { ...horse, media: mediaIdSchema },
+    query: mediaQuerySchema,
+    body: { type: "*/*" },
+    answers: { 200: mediaViewSchema, 201: mediaViewSchema },
+    refuses: [404, 409, 415, 422],
+  },
+  {
+    method: "get",
+    path: "/media/{media}",
+    says: "The photo or clip; ranges are honoured.",
+    parameters: { media: mediaIdSchema },
+    answers: { 200: "*/*", 206: "*/*" },
+    refuses: [404, 416],
+  },
+  {
+    method: "get",
+    path: "/media/{media}/thumbnail",
+    says: "A small picture of it.",
+    parameters: { media: mediaIdSchema },
+    answers: { 200: "image/jpeg" },
+    refuses: [404],
+  },
+  {
+    method: "put",
+    path: "/media/{media}/thumbnail",
+    says: "Stores a small picture of it, once.",
+    parameters: { media: mediaIdSchema },
+    body: { type: "image/jpeg" },
+    answers: { 200: mediaViewSchema, 201: mediaViewSchema },
+    refuses: [404, 415, 422],
+  },
+  {
+    method: "get",
+    path: "/ledger",
+    says: "Every outing and event, a page at a time, the latest first.",
+    query: ledgerQuerySchema,
+    answers: { 200: ledgerPageSchema },
+  },
+  {
+    method: "get",
+    path: "/ledger/sums",
+    says: "What the ledger adds up to.",
+    query: ledgerFilterSchema,
+    answers: { 200: ledgerSumsSchema },
+  },
+  {
+    method: "get",
+    path: "/ledger.csv",
+    says: "The ledger as CSV (RFC 4180).",
+    query: ledgerFilterSchema,
+    answers: { 200: "text/csv" },
+  },
+  { method: "get", path: "/openapi.json", says: "This description.", answers: { 200: z.looseObject({}) } },
+  {
+    method: "get",
+    path: "/horse-record.schema.json",
+    says: "The JSON Schema of the horse record.",
+    answers: { 200: z.looseObject({}) },
+  },
+];

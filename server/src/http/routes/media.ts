@@ -1,0 +1,142 @@
+import { Readable } from "node:stream";
+import { pipeline } from "node:stream/promises";
+import express, { Router } from "express";
+import { mediaIdSchema, mediaQuerySchema } from "@still-pine/contract/http";
+import { CLIP_MOST_BYTES, kindOf, PHOTO_MOST_BYTES, whyNotTaken } from "../../media/kind";
+import { strip } from "../../media/strip";
+import { findHorse } from "../../store/horses";
+import { horsesOfOutings } from "../../store/events";
+import {
+  findMedia,
+  insertMedia,
+  insertThumbnail,
+  mediaOfHorse,
+  readPieces,
+  readThumbnail,
+  viewOf,
+} from "../../store/media";
+import type { Context } from "../app";
+import { atMost } from "../guard";
+import { HttpProblem, notFound, parseBody } from "../problems";
+
+const THUMBNAIL_MOST_BYTES = 200 * 1024;
+const KINDS = "a JPEG, PNG or WebP picture, or an MP4 or QuickTime clip";
+/** Nothing in a photo or clip may run, whatever a browser makes of it. */
+const INERT = "default-src 'none'; sandbox";
+
+/** Photos and clips of a horse, in and out. */
+export function mediaRoutes({ db, yard }: Context): Router {
+  const router = Router();
+
+  router.get("/horses/:horse/media", async (request, response) => {
+    const { id } = await yard();
+    if (!(await findHorse(db, id, request.params.horse))) throw notFound("horse");
+    response.json((await mediaOfHorse(db, id, request.params.horse)).map(viewOf));
+  });
+
+  router.put(
+    "/horses/:horse/media/:media",
+    atMost(CLIP_MOST_BYTES),
+    express.raw({ type: () => true, limit: CLIP_MOST_BYTES }),
+    async (request, response) => {
+      const id = parseBody(mediaIdSchema, request.params["media"]);
+      const { outing } = parseBody(mediaQuerySchema, request.query);
+      const horse = String(request.params["horse"]);
+      const home = await yard();
+      if (!(await findHorse(db, home.id, horse))) throw notFound("horse");
+      const owner = outing === undefined ? undefined : (await horsesOfOutings(db, home.id, [outing])).get(outing);
+      if (owner !== undefined && owner !== horse)
+        throw new HttpProblem(422, "Bad input", "The outing belongs to another horse.");
+      const bytes: Buffer = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
+      const kind = kindOf(bytes);
+      if (!kind) throw new HttpProblem(415, "Not taken", `Expected ${KINDS}, found something else.`);
+      const why = whyNotTaken(bytes, kind);
+      if (why) throw new HttpProblem(bytes.length > PHOTO_MOST_BYTES ? 413 : 422, "Not taken", `${capital(why)}.`);
+      const content = strip(bytes, kind);
+      if (!content) throw new HttpProblem(422, "Not taken", "The file is cut off or damaged; choose another one.");
+      const done = await insertMedia(db, home.id, {
+        id,
+        horse,
+        outing: outing ?? null,
+        contentType: kind.contentType,
+        content,
+      });
+      if (done === "other") throw new HttpProblem(409, "Already there", `Another photo or clip has the id ${id}.`);
+      const stored = await findMedia(db, home.id, id);
+      if (!stored) throw notFound("photo or clip");
+      response.status(done === "new" ? 201 : 200).json(viewOf(stored));
+    },
+  );
+
+  router.get("/media/:media", async (request, response) => {
+    const home = await yard();
+    const media = await findMedia(db, home.id, parseBody(mediaIdSchema, request.params.media));
+    if (!media) throw notFound("photo or clip");
+    response.set({
+      "Content-Type": media.contentType,
+      "Accept-Ranges": "bytes",
+      ETag: `"${media.sha256}"`,
+      "Cache-Control": "private, max-age=31536000, immutable",
+      "Content-Security-Policy": INERT,
+      // Compressed already.
+      "Content-Encoding": "identity",
+    });
+    const ranges = request.range(media.byteCount, { combine: true });
+    if (ranges === -1) {
+      response.set("Content-Range", `bytes */${media.byteCount}`);
+      throw new HttpProblem(416, "No such range", `There are ${media.byteCount} bytes.`);
+    }
+    const range = Array.isArray(ranges) && ranges.type === "bytes" && ranges.length === 1 ? ranges[0] : undefined;
+    const [first, last] = range ? [range.start, range.end] : [0, media.byteCount - 1];
+    if (range) response.status(206).set("Content-Range", `bytes ${first}-${last}/${media.byteCount}`);
+    response.set("Content-Length", String(last - first + 1));
+    if (request.method === "HEAD") response.end();
+    else await pipeline(Readable.from(readPieces(db, home.id, media.id, first, last)), response).catch(ended);
+  });
+
+  router.get("/media/:media/thumbnail", async (request, response) => {
+    const content = await readThumbnail(db, (await yard()).id, parseBody(mediaIdSchema, request.params.media));
+    if (!content) throw notFound("picture");
+    response
+      .set({
+        "Content-Type": kindOf(content)?.contentType ?? "image/jpeg",
+        "Cache-Control": "private, max-age=31536000, immutable",
+        "Content-Security-Policy": INERT,
+      })
+      .send(content);
+  });
+
+  router.put(
+    "/media/:media/thumbnail",
+    atMost(THUMBNAIL_MOST_BYTES),
+    express.raw({ type: () => true, limit: THUMBNAIL_MOST_BYTES }),
+    async (request, response) => {
+      const { id } = await yard();
+      const media = await findMedia(db, id, parseBody(mediaIdSchema, request.params["media"]));
+      if (!media) throw notFound("photo or clip");
+      const bytes: Buffer = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
+      const content = toThumbnail(bytes);
+      const isNew = await insertThumbnail(db, id, media.id, content);
+      response.status(isNew ? 201 : 200).json({ ...viewOf(media), hasThumbnail: true });
+    },
+  );
+
+  return router;
+}
+
+/** A small picture, stripped. @throws HttpProblem where it is none */
+function toThumbnail(bytes: Buffer): Buffer {
+  const kind = kindOf(bytes);
+  if (!kind?.isPhoto) throw new HttpProblem(415, "Not taken", "Expected a small JPEG, PNG or WebP picture.");
+  const content = whyNotTaken(bytes, kind) === null ? strip(bytes, kind) : null;
+  if (!content) throw new HttpProblem(422, "Not taken", "The picture is cut off or damaged.");
+  return content;
+}
+
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** Whoever asked has gone; there is nobody left to tell. */
+export function ended(cause: unknown): void {
+  const { code } = cause as { code?: string };
+  if (code !== "ERR_STREAM_PREMATURE_CLOSE" && code !== "ERR_STREAM_UNABLE_TO_PIPE") throw cause;
+}

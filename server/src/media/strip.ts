@@ -1,0 +1,168 @@
+import type { MediaKind } from "./kind";
+
+/**
+ * Takes out of a photo or clip what says where and with what it was made. Pixels and sound stay as they are.
+ *
+ * @returns null where the file is cut off or damaged
+ */
+export function strip(bytes: Buffer, kind: MediaKind): Buffer | null {
+  try {
+    switch (kind.contentType) {
+      case "image/jpeg":
+        return stripJpeg(bytes);
+      case "image/png":
+        return stripPng(bytes);
+      case "image/webp":
+        return stripWebp(bytes);
+      case "video/mp4":
+      case "video/quicktime":
+        return stripClip(bytes);
+      default:
+        return kind.contentType satisfies never;
+    }
+  } catch {
+    return null;
+  }
+}
+
+const SOI = 0xd8;
+const EOI = 0xd9;
+const SOS = 0xda;
+const APP0 = 0xe0;
+const APP2_COLOUR = 0xe2;
+const APP14_ADOBE = 0xee;
+const COMMENT = 0xfe;
+
+/**
+ * ISO/IEC 10918-1, annex B. Application segments go, but for those that say how colours are meant (JFIF, ICC, Adobe);
+ * comments go; what follows the end of the picture goes.
+ */
+function stripJpeg(bytes: Buffer): Buffer {
+  const kept: Buffer[] = [bytes.subarray(0, 2)];
+  let at = 2;
+  for (;;) {
+    if (bytes[at] !== 0xff) throw new RangeError("a marker was expected");
+    while (bytes[at + 1] === 0xff) at += 1;
+    const marker = byteAt(bytes, at + 1);
+    if (marker === EOI) {
+      kept.push(bytes.subarray(at, at + 2));
+      return Buffer.concat(kept);
+    }
+    if (marker === SOI) throw new RangeError("a picture within the picture");
+    const end = at + 2 + bytes.readUInt16BE(at + 2);
+    if (end > bytes.length) throw new RangeError("cut off");
+    const isHidden =
+      (marker > APP0 && marker <= 0xef && marker !== APP14_ADOBE && !isColourProfile(bytes, at, marker)) ||
+      marker === COMMENT;
+    let until = end;
+    if (marker === SOS) until = endOfScan(bytes, end);
+    if (!isHidden) kept.push(bytes.subarray(at, until));
+    at = until;
+  }
+}
+
+const isColourProfile = (bytes: Buffer, at: number, marker: number): boolean =>
+  marker === APP2_COLOUR && bytes.toString("latin1", at + 4, at + 15) === "ICC_PROFILE";
+
+/** Where coded data ends: at the next marker that is neither a stuffed byte nor a restart. */
+function endOfScan(bytes: Buffer, from: number): number {
+  for (let at = bytes.indexOf(0xff, from); at !== -1 && at + 1 < bytes.length; at = bytes.indexOf(0xff, at + 1)) {
+    const next = byteAt(bytes, at + 1);
+    if (next !== 0 && next !== 0xff && !(next >= 0xd0 && next <= 0xd7)) return at;
+  }
+  throw new RangeError("cut off");
+}
+
+/** PNG specification, third edition: the chunks a picture is drawn from. */
+const PNG_CHUNKS = new Set(
+  "IHDR PLTE IDAT IEND tRNS gAMA cHRM sRGB iCCP cICP sBIT bKGD pHYs acTL fcTL fdAT".split(" "),
+);
+
+function stripPng(bytes: Buffer): Buffer {
+  const kept: Buffer[] = [bytes.subarray(0, 8)];
+  for (let at = 8; ;) {
+    const end = at + 12 + bytes.readUInt32BE(at);
+    if (end > bytes.length) throw new RangeError("cut off");
+    const type = bytes.toString("latin1", at + 4, at + 8);
+    if (PNG_CHUNKS.has(type)) kept.push(bytes.subarray(at, end));
+    if (type === "IEND") return Buffer.concat(kept);
+    at = end;
+  }
+}
+
+/** WebP container specification: hidden data lies in chunks of its own, announced by two flags. */
+const WEBP_CHUNKS = new Set(["VP8 ", "VP8L", "VP8X", "ALPH", "ANIM", "ANMF", "ICCP"]);
+const XMP_FLAG = 0x04;
+const EXIF_FLAG = 0x08;
+
+function stripWebp(bytes: Buffer): Buffer {
+  const length = 8 + bytes.readUInt32LE(4);
+  if (length > bytes.length) throw new RangeError("cut off");
+  const kept: Buffer[] = [];
+  for (let at = 12; at + 8 <= length;) {
+    const size = bytes.readUInt32LE(at + 4);
+    const end = at + 8 + size + (size % 2);
+    if (end > length) throw new RangeError("cut off");
+    const type = bytes.toString("latin1", at, at + 4);
+    if (WEBP_CHUNKS.has(type)) {
+      const chunk = Buffer.from(bytes.subarray(at, end));
+      if (type === "VP8X") chunk[8] = byteAt(chunk, 8) & ~(XMP_FLAG | EXIF_FLAG);
+      kept.push(chunk);
+    }
+    at = end;
+  }
+  const body = Buffer.concat(kept);
+  const head = Buffer.from(bytes.subarray(0, 12));
+  head.writeUInt32LE(4 + body.length, 4);
+  return Buffer.concat([head, body]);
+}
+
+const HIDDEN_BOXES = new Set(["udta", "meta", "uuid"]);
+const PARENT_BOXES = new Set(["moov", "trak", "mdia", "minf", "stbl", "moof", "traf"]);
+
+/**
+ * ISO/IEC 14496-12. Boxes with hidden data become free space of the same length, so that no offset into the file moves. So do
+ * tracks that are neither picture nor sound: that is where a camera writes its position.
+ */
+function stripClip(bytes: Buffer): Buffer {
+  const copy = Buffer.from(bytes);
+  stripBoxes(copy, 0, copy.length);
+  return copy;
+}
+
+function stripBoxes(bytes: Buffer, from: number, to: number): void {
+  for (let at = from; at + 8 <= to;) {
+    const { end, body, type } = boxAt(bytes, at, to);
+    if (HIDDEN_BOXES.has(type) || (type === "trak" && isHiddenTrack(bytes, body, end))) {
+      bytes.write("free", at + 4, "latin1");
+      bytes.fill(0, body, end);
+    } else if (PARENT_BOXES.has(type)) stripBoxes(bytes, body, end);
+    at = end;
+  }
+}
+
+function boxAt(bytes: Buffer, at: number, to: number): { end: number; body: number; type: string } {
+  const short = bytes.readUInt32BE(at);
+  const type = bytes.toString("latin1", at + 4, at + 8);
+  const size = short === 1 ? Number(bytes.readBigUInt64BE(at + 8)) : short === 0 ? to - at : short;
+  const body = at + (short === 1 ? 16 : 8);
+  if (at + size < body || at + size > to) throw new RangeError("cut off");
+  return { end: at + size, body, type };
+}
+
+/** A track by its handler: neither picture nor sound. One without a handler is left alone. */
+function isHiddenTrack(bytes: Buffer, from: number, to: number): boolean {
+  for (let at = from; at + 8 <= to;) {
+    const { end, body, type } = boxAt(bytes, at, to);
+    if (type === "mdia") return isHiddenTrack(bytes, body, end);
+    if (type === "hdlr") return !["vide", "soun"].includes(bytes.toString("latin1", body + 8, body + 12));
+    at = end;
+  }
+  return false;
+}
+
+function byteAt(bytes: Buffer, at: number): number {
+  const byte = bytes[at];
+  if (byte === undefined) throw new RangeError("cut off");
+  return byte;
+}

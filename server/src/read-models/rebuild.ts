@@ -1,0 +1,90 @@
+import type { Pool, PoolClient } from "pg";
+import { dayIn, type Horse } from "@still-pine/core/record";
+import { inTransaction } from "../db/pool";
+import { insertHorse, listHorses, lockHorses, type StoredHorse } from "../store/horses";
+import type { Yard } from "../store/yard";
+import type { HorseFold } from "./horse-fold";
+import { horseLine } from "./line";
+import { judgeStored, writeState } from "./state";
+import { rebuildHorse } from "./update";
+
+/** Stores a new horse with its read models. Sent twice it changes nothing; returns whether it was new. */
+export async function addHorse(
+  client: PoolClient,
+  yard: Yard,
+  horse: Horse,
+  programId: string,
+  now: string,
+  extra: Record<string, unknown> = {},
+): Promise<boolean> {
+  const isNew = await insertHorse(client, yard.id, horse, programId, extra);
+  if (isNew) await rebuildLocked(client, yard, horse.id, now);
+  return isNew;
+}
+
+/** Makes all read models of the yard anew from the events, horse by horse. Returns how many horses that were. */
+export async function rebuildYard(db: Pool, yard: Yard, now: string): Promise<number> {
+  const horses = await listHorses(db, yard.id);
+  await rebuildHorses(
+    db,
+    yard,
+    horses.map(({ id }) => id),
+    now,
+  );
+  return horses.length;
+}
+
+/** Makes the read models of horses that have none: after a migration, or a dump from before there were any. */
+export async function rebuildMissing(db: Pool, yard: Yard, now: string): Promise<number> {
+  const { rows } = await db.query<{ id: string }>(
+    `select h.id from horse h where h.yard_id = $1 and not exists
+       (select from horse_state s where s.yard_id = h.yard_id and s.horse_id = h.id) order by h.id`,
+    [yard.id],
+  );
+  await rebuildHorses(
+    db,
+    yard,
+    rows.map(({ id }) => id),
+    now,
+  );
+  return rows.length;
+}
+
+async function rebuildHorses(db: Pool, yard: Yard, ids: readonly string[], now: string): Promise<void> {
+  for (const id of ids) await inTransaction(db, (client) => rebuildLocked(client, yard, id, now));
+}
+
+/** As `rebuildYard`, inside a transaction of the caller's: for a change that touches every day at once. */
+export async function rebuildWithin(client: PoolClient, yard: Yard, now: string): Promise<void> {
+  for (const { id } of await listHorses(client, yard.id)) await rebuildLocked(client, yard, id, now);
+}
+
+async function rebuildLocked(client: PoolClient, yard: Yard, id: string, now: string): Promise<void> {
+  const horse = (await lockHorses(client, yard.id, [id])).get(id);
+  if (horse) await rebuildHorse(client, yard, horse, dayIn(yard.timeZone, now));
+}
+
+/** Judges these horses for today from their stored folds, and keeps their lines of the string. */
+export async function judgeAnew(db: Pool, yard: Yard, ids: readonly string[], now: string): Promise<void> {
+  for (const id of ids)
+    await inTransaction(db, async (client) => {
+      const horse = (await lockHorses(client, yard.id, [id])).get(id);
+      if (horse) await judgeLocked(client, yard, horse, now);
+    });
+}
+
+/** As `judgeAnew` for one horse that is locked already. */
+export async function judgeLocked(client: PoolClient, yard: Yard, horse: StoredHorse, now: string): Promise<void> {
+  const today = dayIn(yard.timeZone, now);
+  const { rows } = await client.query<{ fold: HorseFold }>(
+    "select fold from horse_state where yard_id = $1 and horse_id = $2",
+    [yard.id, horse.id],
+  );
+  const fold = rows[0]?.fold;
+  if (!fold) {
+    await rebuildHorse(client, yard, horse, today);
+    return;
+  }
+  const standing = await judgeStored(client, yard, horse, fold, today);
+  await writeState(client, yard.id, { fold, line: horseLine(horse, standing, today), horse, today });
+}

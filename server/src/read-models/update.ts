@@ -1,0 +1,97 @@
+import type { PoolClient } from "pg";
+import { describeChanges, type VerdictChange } from "@still-pine/core/readiness";
+import { dayIn, foldRecord, isCorrection, type Day, type FoldedOuting } from "@still-pine/core/record";
+import { correctionsOf, eventsOfHorse, horseEventsOf, rootsOf, type StoredEvent } from "../store/events";
+import type { StoredHorse } from "../store/horses";
+import { toRecord } from "../store/record";
+import type { Yard } from "../store/yard";
+import { canGoOn, foldHorse, goOn, isInWork, judgeFold, type HorseFold } from "./horse-fold";
+import { horseLine } from "./line";
+import { horseRows, outingRows, writeLedger, writeOutings, type LedgerRow } from "./ledger-rows";
+import { foldOutings } from "./fold-outings";
+import { readState, writeState } from "./state";
+
+/**
+ * Brings the read models of one horse up to events just stored, in the same transaction. Reads the outings that were
+ * touched and goes on from the stored fold; only what changes an older outing reads the whole record.
+ *
+ * @param fresh the events that are new, of this horse
+ * @returns what they changed in the verdicts
+ */
+export async function updateReadModels(
+  client: PoolClient,
+  yard: Yard,
+  horse: StoredHorse,
+  fresh: readonly StoredEvent[],
+  now: string,
+): Promise<VerdictChange[]> {
+  if (fresh.length === 0) return [];
+  const today = dayIn(yard.timeZone, now);
+  const roots = await rootsOf(
+    client,
+    yard.id,
+    fresh.filter(({ event }) => isCorrection(event)),
+    fresh,
+  );
+  const concerned = [...fresh, ...roots.values()];
+  const touched = new Set(concerned.flatMap(({ outingId }) => outingId ?? []));
+  const before = await readState(client, yard, horse, today);
+  const fold = before?.fold ?? null;
+  // To go on past the open outing it has to be read too.
+  const wanted = new Set(touched);
+  if (fold?.open) wanted.add(fold.open.id);
+
+  const { outings, folded } = await foldOutings(client, yard, horse, [...wanted]);
+  const ofHorse = concerned.some(({ outingId }) => outingId === null)
+    ? await foldHorseEvents(client, yard, horse)
+    : null;
+  const inWork = ofHorse ? isInWork(ofHorse.standing) : (fold?.inWork ?? true);
+
+  let next: HorseFold;
+  let open: FoldedOuting | null;
+  if (fold && canGoOn(fold, outings)) {
+    next = { ...goOn(fold, outings), inWork };
+    open = outings.at(-1) ?? null;
+  } else {
+    const whole = foldRecord(toRecord(yard, horse, await eventsOfHorse(client, yard.id, horse.id)));
+    next = foldHorse(whole, horse.programId, inWork);
+    open = whole.outings.at(-1) ?? null;
+  }
+
+  const ids = new Set(concerned.map(({ event }) => event.id));
+  const rows: LedgerRow[] = [];
+  const written = outings.filter((outing) => touched.has(outing.id));
+  const moved = await writeOutings(client, yard.id, horse.id, written);
+  for (const outing of written) rows.push(...outingRows(outing, folded, moved.has(outing.id) ? null : ids));
+  if (ofHorse) rows.push(...horseRows(ofHorse.events, ofHorse.folded, yard.timeZone, ids));
+  await writeLedger(client, yard.id, horse.id, rows);
+
+  const standing = judgeFold(next, open, today);
+  await writeState(client, yard.id, { fold: next, line: horseLine(horse, standing, today), horse, today });
+  return before ? describeChanges(before.words, standing.judgements, standing.program) : [];
+}
+
+/** Makes everything derived of one horse anew from its events. Takes no notice of what stood there before. */
+export async function rebuildHorse(client: PoolClient, yard: Yard, horse: StoredHorse, today: Day): Promise<void> {
+  await client.query("delete from ledger where yard_id = $1 and horse_id = $2", [yard.id, horse.id]);
+  await client.query("delete from outing where yard_id = $1 and horse_id = $2", [yard.id, horse.id]);
+  const stored = await eventsOfHorse(client, yard.id, horse.id);
+  const record = toRecord(yard, horse, stored);
+  const folded = foldRecord(record);
+  await writeOutings(client, yard.id, horse.id, folded.outings);
+  for (const outing of folded.outings)
+    await writeLedger(client, yard.id, horse.id, outingRows(outing, folded, null), "new");
+  await writeLedger(client, yard.id, horse.id, horseRows(record.horseEvents, folded, yard.timeZone, null), "new");
+  const standingEvents = record.horseEvents.filter((event) => !folded.corrections.standingOf(event).voided);
+  const fold = foldHorse(folded, horse.programId, isInWork(standingEvents));
+  const standing = judgeFold(fold, folded.outings.at(-1) ?? null, today);
+  await writeState(client, yard.id, { fold, line: horseLine(horse, standing, today), horse, today });
+}
+
+async function foldHorseEvents(client: PoolClient, yard: Yard, horse: StoredHorse) {
+  const own = await horseEventsOf(client, yard.id, horse.id);
+  const more = await correctionsOf(client, yard.id, own);
+  const folded = foldRecord(toRecord(yard, horse, [...own, ...more.map((one) => ({ ...one, outingId: null }))]));
+  const events = own.map(({ event }) => event);
+  return { events, folded, standing: events.filter((event) => !folded.corrections.standingOf(event).voided) };
+}

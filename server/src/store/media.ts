@@ -1,0 +1,91 @@
+import { createHash } from "node:crypto";
+import type { MediaView } from "@still-pine/contract/http";
+import type { Db } from "../db/pool";
+
+export interface StoredMedia extends MediaView {
+  horse: string;
+  sha256: string;
+}
+
+interface NewMedia {
+  id: string;
+  horse: string;
+  outing: string | null;
+  contentType: string;
+  content: Buffer;
+}
+
+const COLUMNS = `m.id, m.horse_id as horse, m.outing_id as outing, m.content_type as "contentType", m.byte_count as "byteCount",
+  m.sha256, m.stored_at as "storedAt", exists
+  (select from media_thumbnail t where t.yard_id = m.yard_id and t.media_id = m.id) as "hasThumbnail"`;
+
+type Row = Omit<StoredMedia, "storedAt"> & { storedAt: Date };
+const toStored = (row: Row): StoredMedia => ({ ...row, storedAt: row.storedAt.toISOString() });
+
+export const viewOf = ({ horse: _horse, sha256: _sha, ...view }: StoredMedia): MediaView => view;
+
+export async function findMedia(db: Db, yardId: string, id: string): Promise<StoredMedia | null> {
+  const { rows } = await db.query<Row>(`select ${COLUMNS} from media m where m.yard_id = $1 and m.id = $2`, [
+    yardId,
+    id,
+  ]);
+  return rows[0] ? toStored(rows[0]) : null;
+}
+
+export async function mediaOfHorse(db: Db, yardId: string, horse: string): Promise<StoredMedia[]> {
+  const { rows } = await db.query<Row>(
+    `select ${COLUMNS} from media m where m.yard_id = $1 and m.horse_id = $2 order by m.stored_at, m.id`,
+    [yardId, horse],
+  );
+  return rows.map(toStored);
+}
+
+/** Stores a photo or clip once. "other" when another one has this id. */
+export async function insertMedia(db: Db, yardId: string, media: NewMedia): Promise<"new" | "there" | "other"> {
+  const sha256 = createHash("sha256").update(media.content).digest("hex");
+  const { rowCount } = await db.query(
+    `insert into media (yard_id, id, horse_id, outing_id, content_type, byte_count, sha256, content)
+     values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (yard_id, id) do nothing`,
+    [yardId, media.id, media.horse, media.outing, media.contentType, media.content.length, sha256, media.content],
+  );
+  if (rowCount === 1) return "new";
+  const there = await findMedia(db, yardId, media.id);
+  return there?.sha256 === sha256 && there.horse === media.horse ? "there" : "other";
+}
+
+/** Stores the small picture of a photo or clip once; returns whether it was new. */
+export async function insertThumbnail(db: Db, yardId: string, id: string, content: Buffer): Promise<boolean> {
+  const { rowCount } = await db.query(
+    "insert into media_thumbnail (yard_id, media_id, content) values ($1, $2, $3) on conflict do nothing",
+    [yardId, id, content],
+  );
+  return rowCount === 1;
+}
+
+export async function readThumbnail(db: Db, yardId: string, id: string): Promise<Buffer | null> {
+  const { rows } = await db.query<{ content: Buffer }>(
+    "select content from media_thumbnail where yard_id = $1 and media_id = $2",
+    [yardId, id],
+  );
+  return rows[0]?.content ?? null;
+}
+
+const PIECE = 1024 * 1024;
+
+/** The bytes from `first` to `last`, a megabyte at a time. */
+export async function* readPieces(
+  db: Db,
+  yardId: string,
+  id: string,
+  first: number,
+  last: number,
+): AsyncGenerator<Buffer> {
+  for (let at = first; at <= last; at += PIECE) {
+    const { rows } = await db.query<{ piece: Buffer }>(
+      "select substring(content from $3::int for $4::int) as piece from media where yard_id = $1 and id = $2",
+      [yardId, id, at + 1, Math.min(PIECE, last - at + 1)],
+    );
+    if (!rows[0]) return;
+    yield rows[0].piece;
+  }
+}
