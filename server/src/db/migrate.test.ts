@@ -23,7 +23,7 @@ describe("migrations", () => {
   it("run once, and two programs at a time do not hurt each other", async () => {
     const url = await cluster.database();
     const both = await Promise.all([withClient(url, migrate), withClient(url, migrate)]);
-    expect(both.flat()).toEqual(["0001_first"]);
+    expect(both.flat()).toEqual(["0001_first", "0002_whole_record"]);
     expect(await withClient(url, migrate)).toEqual([]);
   });
 

@@ -36,6 +36,10 @@ const judged = (text: string): string => {
   return JSON.stringify(judgeRecord(parsed.record, loosePenStart, NOW));
 };
 
+/** The events behind a verdict are on a step's own page, not on the horse's. */
+const withoutEvidence = (judgements: string): unknown =>
+  JSON.parse(judgements, (key, value: unknown) => (key === "evidence" ? [] : value));
+
 describe("a record out and in", () => {
   it("of the demo yard gives the same verdicts, and the same bytes on the second export", async () => {
     for (const record of demo()) {
@@ -46,7 +50,7 @@ describe("a record out and in", () => {
       expect(await exported(second, record.horse.id)).toBe(once);
       expect(judged(once)).toBe(judged(text));
       const screen = await call(`${second.url}/api/horses/${record.horse.id}`, "GET");
-      expect(JSON.stringify(screen.body.judgements)).toBe(judged(text));
+      expect(screen.body.judgements).toEqual(withoutEvidence(judged(text)));
     }
   });
 
@@ -65,7 +69,7 @@ describe("a record out and in", () => {
         brand: { z: 1, a: [1, { y: 2, b: 3 }] },
       },
       program: { id: "loose-pen-start", colour: 1 },
-      horseEvents: [{ id: "w1", at: NOW, type: "weight", kg: 312.5 }],
+      horseEvents: [{ id: "w1", at: NOW, type: "girth-lines", kg: 312.5 }],
       outings: [
         {
           id: "odd-1",
@@ -84,7 +88,7 @@ describe("a record out and in", () => {
               mood: 1,
               wind: "N",
             },
-            { id: "odd-e2", at: "2026-06-09T10:02:00+01:00", type: "startle", size: 3 },
+            { id: "odd-e2", at: "2026-06-09T10:02:00+01:00", type: "whistle", size: 3 },
             {
               id: "odd-e3",
               at: "2026-06-09T10:03:00+01:00",
@@ -116,13 +120,13 @@ describe("a record out and in", () => {
       })),
     };
     const half = { ...whole, outings: whole.outings.slice(0, 4) };
-    expect((await send(first, recordToText(half))).body).toMatchObject({ isNew: true });
+    expect((await send(first, recordToText(half))).body.horses[0]).toMatchObject({ isNew: true });
     const rest = await send(first, recordToText(whole));
-    expect(rest.body).toMatchObject({
+    expect(rest.body.horses[0]).toMatchObject({
       isNew: false,
       alreadyThere: half.outings.reduce((sum, one) => sum + one.events.length + 2, 0),
     });
-    expect((await send(first, recordToText(whole))).body).toMatchObject({ stored: 0 });
+    expect((await send(first, recordToText(whole))).body.horses[0]).toMatchObject({ stored: 0 });
     const changed = {
       ...whole,
       outings: whole.outings.map((outing) => ({
@@ -132,7 +136,7 @@ describe("a record out and in", () => {
     };
     const conflict = await send(first, recordToText(changed));
     expect(conflict.status).toBe(409);
-    expect(conflict.body.errors[0].found).toContain("with other content");
+    expect(conflict.body.errors[0].found).toContain("other content under the same id");
     expect(judged(await exported(first, "joined"))).toBe(judged(recordToText(whole)));
   });
 

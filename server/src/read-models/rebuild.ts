@@ -50,7 +50,8 @@ export async function rebuildMissing(db: Pool, yard: Yard, now: string): Promise
   return rows.length;
 }
 
-async function rebuildHorses(db: Pool, yard: Yard, ids: readonly string[], now: string): Promise<void> {
+/** Makes everything derived of these horses anew, each in a transaction of its own. */
+export async function rebuildHorses(db: Pool, yard: Yard, ids: readonly string[], now: string): Promise<void> {
   for (const id of ids) await inTransaction(db, (client) => rebuildLocked(client, yard, id, now));
 }
 

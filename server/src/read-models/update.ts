@@ -1,7 +1,7 @@
 import type { PoolClient } from "pg";
 import { describeChanges, type VerdictChange } from "@still-pine/core/readiness";
 import { dayIn, foldRecord, isCorrection, type Day, type FoldedOuting } from "@still-pine/core/record";
-import { correctionsOf, eventsOfHorse, horseEventsOf, rootsOf, type StoredEvent } from "../store/events";
+import { chainsOf, correctionsOf, eventsOfHorse, horseEventsOf, type StoredEvent } from "../store/events";
 import type { StoredHorse } from "../store/horses";
 import { toRecord } from "../store/record";
 import type { Yard } from "../store/yard";
@@ -27,13 +27,13 @@ export async function updateReadModels(
 ): Promise<VerdictChange[]> {
   if (fresh.length === 0) return [];
   const today = dayIn(yard.timeZone, now);
-  const roots = await rootsOf(
+  const chains = await chainsOf(
     client,
     yard.id,
     fresh.filter(({ event }) => isCorrection(event)),
     fresh,
   );
-  const concerned = [...fresh, ...roots.values()];
+  const concerned = [...fresh, ...[...chains.values()].flat()];
   const touched = new Set(concerned.flatMap(({ outingId }) => outingId ?? []));
   const before = await readState(client, yard, horse, today);
   const fold = before?.fold ?? null;

@@ -46,39 +46,46 @@ export async function correctionsOf(db: Db, yardId: string, events: readonly Sto
 }
 
 /**
- * What each of these corrections is in the end about: the event at the end of its chain of `replaces`, stored or among
- * `fresh`. A correction whose chain ends nowhere, or in itself, is left out.
+ * What each of these corrections is about: the event it names, the one that names if it is a correction, and so on to the event
+ * at the end, stored or among `fresh`. A chain that leads to nothing stored, or back to itself, ends before that.
  */
-export async function rootsOf(
+export async function chainsOf(
   db: Db,
   yardId: string,
   corrections: readonly StoredEvent[],
   fresh: readonly StoredEvent[],
-): Promise<Map<string, StoredEvent>> {
+): Promise<Map<string, StoredEvent[]>> {
   const known = new Map(fresh.map((one) => [one.event.id, one]));
-  const roots = new Map<string, StoredEvent>();
-  for (let open = [...corrections]; open.length > 0;) {
-    const missing: string[] = [];
-    const waiting: StoredEvent[] = [];
-    for (const correction of open) {
-      const passed = new Set<string>();
-      let current: StoredEvent | undefined = correction;
-      let wanted = "";
-      while (current && isCorrection(current.event) && !passed.has(current.event.id)) {
-        passed.add(current.event.id);
-        wanted = current.event.replaces;
-        current = known.get(wanted);
-      }
-      if (!current) {
-        missing.push(wanted);
-        waiting.push(correction);
-      } else if (!isCorrection(current.event)) roots.set(correction.event.id, current);
-    }
-    const found = await eventsById(db, yardId, missing);
-    for (const one of found) known.set(one.event.id, one);
-    open = found.length === 0 ? [] : waiting;
+  const walked = new Set<string>();
+  for (let ids = corrections.flatMap(targetOf); ids.length > 0;) {
+    const next = ids.filter((id) => !walked.has(id));
+    for (const id of next) walked.add(id);
+    const missing = next.filter((id) => !known.has(id));
+    for (const one of await eventsById(db, yardId, missing)) known.set(one.event.id, one);
+    ids = next.flatMap((id) => {
+      const one = known.get(id);
+      return one ? targetOf(one) : [];
+    });
   }
-  return roots;
+  return new Map(
+    corrections.map((correction) => {
+      const chain: StoredEvent[] = [];
+      let current = known.get(targetOf(correction)[0] ?? "");
+      while (current && current !== correction && !chain.includes(current)) {
+        chain.push(current);
+        current = known.get(targetOf(current)[0] ?? "");
+      }
+      return [correction.event.id, chain];
+    }),
+  );
+}
+
+const targetOf = ({ event }: StoredEvent): string[] => (isCorrection(event) ? [event.replaces] : []);
+
+/** The event at the end of a chain, where it is one that can be corrected. */
+export function rootOf(chain: readonly StoredEvent[] | undefined): StoredEvent | undefined {
+  const last = chain?.at(-1);
+  return last && !isCorrection(last.event) ? last : undefined;
 }
 
 /** Which horse an outing belongs to, for each of these outings that exists. */

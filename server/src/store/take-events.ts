@@ -15,7 +15,7 @@ import type { VerdictChange } from "@still-pine/core/readiness";
 import { inTransaction } from "../db/pool";
 import { programOf } from "../read-models/horse-fold";
 import { updateReadModels } from "../read-models/update";
-import { correctionsOf, eventsById, horsesOfOutings, insertEvents, rootsOf, type StoredEvent } from "./events";
+import { chainsOf, correctionsOf, eventsById, horsesOfOutings, insertEvents, rootOf, type StoredEvent } from "./events";
 import { lockHorses, type StoredHorse } from "./horses";
 import { withIds } from "./labels";
 import type { Yard } from "./yard";
@@ -183,21 +183,21 @@ async function refuseUnfitCorrections(
   const corrections = batch.candidates.filter(isTheirs);
   if (corrections.length === 0) return;
   const fresh = firstOfEach(batch.candidates);
-  const roots = await rootsOf(client, yard.id, corrections, fresh);
+  const chains = await chainsOf(client, yard.id, corrections, fresh);
   const targets = await eventsById(
     client,
     yard.id,
     corrections.map(({ event }) => (isCorrection(event) ? event.replaces : "")),
   );
   const known = new Map([...fresh, ...targets].map((one) => [one.event.id, one]));
-  const whole = [...roots.values()];
+  const whole = [...new Set([...chains.values()].flatMap((chain) => rootOf(chain) ?? []))];
   const all = [...whole, ...fresh.filter(isTheirs), ...(await correctionsOf(client, yard.id, whole))];
   const { standingOf } = resolveCorrections(all.map(({ event }) => event));
   batch.candidates.forEach((one, index) => {
     if (!isTheirs(one) || !isCorrection(one.event)) return;
     const at = `events[${index}].event`;
     const target = known.get(one.event.replaces);
-    const root = roots.get(one.event.id);
+    const root = rootOf(chains.get(one.event.id));
     if (one.event.replaces === one.event.id)
       refuse(batch, index, [{ path: `${at}.replaces`, expected: "another event", found: "itself" }]);
     else if ((target ?? root) && (target ?? root)?.horseId !== one.horseId)

@@ -2,7 +2,7 @@ import { chmodSync, mkdtempSync, rmSync } from "node:fs";
 import type { Server } from "node:http";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import { Client, type Pool } from "pg";
+import { Client, type Pool, type QueryResult } from "pg";
 import { startCluster } from "../cluster/cluster";
 import { migrate } from "../db/migrate";
 import { createPool } from "../db/pool";
@@ -43,6 +43,8 @@ export interface TestYard {
   db: Pool;
   yard: Yard;
   url: string;
+  /** A statement as the role that migrates. */
+  asOwner(sql: string, values?: unknown[]): Promise<QueryResult>;
   close(): Promise<void>;
 }
 
@@ -66,6 +68,15 @@ export async function openYard(databaseUrl: string, now: string): Promise<TestYa
     db,
     yard,
     url: `http://127.0.0.1:${port}`,
+    asOwner: async (sql, values) => {
+      const owner = new Client({ connectionString: databaseUrl });
+      await owner.connect();
+      try {
+        return await owner.query(sql, values);
+      } finally {
+        await owner.end();
+      }
+    },
     close: async () => {
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
