@@ -33,6 +33,14 @@ const router = createBrowserRouter([
         path: "write-up",
         lazy: async () => ({ Component: (await import("./views/write-up/write-up-page")).WriteUpPage }),
       },
+      {
+        path: "ledger",
+        lazy: async () => ({ Component: (await import("./views/ledger/ledger-page")).LedgerPage }),
+      },
+      {
+        path: "yard",
+        lazy: async () => ({ Component: (await import("./views/yard/yard-page")).YardPage }),
+      },
       { path: "*", element: <PageFault /> },
     ],
   },

@@ -1,6 +1,6 @@
 import { TZDate } from "@date-fns/tz";
 import { format } from "date-fns";
-import { daysBetween, type Day } from "@still-pine/core/record";
+import { dayIn, daysBetween, type Day } from "@still-pine/core/record";
 
 /** A day as people say it: today, yesterday, 5 days ago, 3 Nov. */
 export function dayInWords(day: Day, today: Day): string {
@@ -19,6 +19,9 @@ export function weekdayOf(day: Day): string {
 export function timeIn(timeZone: string, instant: string): string {
   return format(new TZDate(instant, timeZone), "HH:mm");
 }
+
+/** The day of an instant in the yard's zone. */
+export const dayOf = (timeZone: string, instant: string): Day => dayIn(timeZone, instant);
 
 /** The instant at which a clock in the yard's zone shows a day and a time. Null where either is not filled in. */
 export function instantIn(timeZone: string, day: Day, time: string): string | null {

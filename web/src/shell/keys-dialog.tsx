@@ -5,6 +5,8 @@ import { setSingleKeys, singleKeysOn } from "./keys";
 const KEYS = [
   ["s", "the string"],
   ["h", "the horse you are with"],
+  ["l", "the ledger"],
+  ["y", "the yard and its settings"],
   ["w", "write up an outing"],
   ["n", "new horse, on the string"],
   ["↑ ↓ ← →", "move on the feel square"],

@@ -5,6 +5,12 @@ import { KeysDialog } from "./keys-dialog";
 import { useSingleKeys } from "./keys";
 import { applyTheme, followSystem, isDusk, readTheme } from "./theme";
 
+const PLACES = [
+  ["/", "String"],
+  ["/ledger", "Ledger"],
+  ["/yard", "Yard"],
+] as const;
+
 /** The frame around every view: where one is, the few places to go, the theme, the keys. */
 export function Shell() {
   const navigate = useNavigate();
@@ -19,6 +25,8 @@ export function Shell() {
     useCallback(
       (key) => {
         if (key === "s") void navigate("/");
+        else if (key === "l") void navigate("/ledger");
+        else if (key === "y") void navigate("/yard");
         else if (key === "w") void navigate(writeUp);
         else if (key === "h" && horse) void navigate(`/horses/${horse}`);
         else if (key === "?") setKeysShown(true);
@@ -45,13 +53,16 @@ export function Shell() {
             Still Pine
           </Link>
           <nav aria-label="Places" className="flex flex-1 items-center gap-1">
-            <NavLink
-              to="/"
-              end
-              className="flex min-h-11 items-center rounded-lg px-1.5 aria-[current=page]:font-bold sm:px-3"
-            >
-              String
-            </NavLink>
+            {PLACES.map(([to, name]) => (
+              <NavLink
+                key={to}
+                to={to}
+                end={to === "/"}
+                className="flex min-h-11 items-center rounded-lg px-1.5 aria-[current=page]:font-bold aria-[current=page]:underline aria-[current=page]:underline-offset-4 sm:px-3"
+              >
+                {name}
+              </NavLink>
+            ))}
           </nav>
           <Link to={writeUp} className="button button-main px-3 whitespace-nowrap" aria-label="Write up an outing">
             <PencilLine size={18} aria-hidden="true" className="hidden sm:block" /> Write up

@@ -1,5 +1,4 @@
 import { v7 as newId } from "uuid";
-import type { Answer, MishapKind, Mood, Phase, Severity, Side, Sign } from "@still-pine/core/record";
 import { instantIn } from "../parts/days";
 
 /** An outing being written up. Kept in this browser until it is saved, so that no reload and no error loses it. */
@@ -11,6 +10,8 @@ export interface Draft {
   end: string;
   place: string;
   handler: string;
+  /** The rest of the head, as typed: helper, gear, weather, how he was caught. */
+  head: Record<string, string>;
   entries: Entry[];
   /** A note begun and not yet added. */
   unsentNote: string;
@@ -26,22 +27,8 @@ interface EntryHead {
   at?: string;
 }
 
-export type EntryBody =
-  | { type: "ask"; step: string; side: Side; phase?: Phase; answer: Answer; mood: Mood }
-  | {
-      type: "series";
-      step: string;
-      side: Side;
-      count: number;
-      clean: number;
-      first: Answer;
-      worst: Answer;
-      phase?: Phase;
-      mood: Mood;
-    }
-  | { type: "sign"; sign: Sign }
-  | { type: "note"; text: string }
-  | { type: "mishap"; kind: MishapKind; severity: Severity; personHurt: boolean; after?: string };
+/** Fields of an event of any type. */
+export type EntryBody = { type: string; [field: string]: unknown };
 
 export type Entry = EntryHead & EntryBody;
 
@@ -54,6 +41,7 @@ export function emptyDraft(horse: string, today: string): Draft {
     end: "",
     place: "",
     handler: "",
+    head: {},
     entries: [],
     unsentNote: "",
   };
@@ -107,8 +95,8 @@ export function withTimes(draft: Draft, timeZone: string): Draft {
   return { ...draft, entries: draft.entries.map(timed) };
 }
 
-/** The draft as events: its head and its entries. Give it times first. */
-export function eventsOf(draft: Draft, timeZone: string): SentEvent[] {
+/** The draft as events: its head and its entries. Give it times first. @param head the rest of the head, read from what was typed */
+export function eventsOf(draft: Draft, timeZone: string, head: Record<string, unknown> = {}): SentEvent[] {
   const startedAt = instantIn(timeZone, draft.day, draft.start);
   const endedAt = instantIn(timeZone, draft.day, draft.end);
   if (!startedAt || !endedAt) return [];
@@ -118,6 +106,7 @@ export function eventsOf(draft: Draft, timeZone: string): SentEvent[] {
       id: `${draft.outing}:start`,
       at: startedAt,
       type: "outing-start",
+      ...head,
       place: draft.place.trim(),
       handler: draft.handler.trim(),
     }),
@@ -141,7 +130,7 @@ function readDrafts(): Record<string, Draft> {
 /** The unsaved write-up of a horse ("" for one whose horse is not chosen yet), or null. */
 export function readDraft(horse: string): Draft | null {
   const draft = readDrafts()[horse];
-  return draft && Array.isArray(draft.entries) ? draft : null;
+  return draft && Array.isArray(draft.entries) ? { ...draft, head: draft.head ?? {} } : null;
 }
 
 export function keepDraft(draft: Draft): void {
@@ -167,6 +156,8 @@ export function withHorse(draft: Draft, horse: string): Draft {
 
 export function isWorthKeeping(draft: Draft): boolean {
   return (
-    draft.entries.length > 0 || [draft.start, draft.end, draft.place, draft.handler, draft.unsentNote].some(Boolean)
+    draft.entries.length > 0 ||
+    Object.values(draft.head).some(Boolean) ||
+    [draft.start, draft.end, draft.place, draft.handler, draft.unsentNote].some(Boolean)
   );
 }

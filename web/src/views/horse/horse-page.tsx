@@ -1,12 +1,16 @@
-import { Download, PencilLine } from "lucide-react";
+import { Archive, Download, PencilLine } from "lucide-react";
 import { Link, useParams } from "react-router";
-import type { HorseView, OutingSummary } from "@still-pine/contract/http";
 import { loosePenStart } from "@still-pine/core/programs";
 import { findingInWords, sideInWords, stepName, type Judgement } from "@still-pine/core/readiness";
 import { useHorseQuery } from "../../api";
+import { AddEntry } from "../../entries/add-entry";
+import { Entries } from "../../entries/entry-item";
 import { Hoofprint, StatusWord } from "../../marks/hoofprint";
-import { dayInWords, timeIn, weekdayOf } from "../../parts/days";
+import { dayInWords } from "../../parts/days";
+import { AddMedia } from "../../media/add-media";
+import { Gallery } from "../../media/gallery";
 import { NoDataYet } from "../../parts/page-state";
+import { Diary } from "./diary";
 
 /** One horse: its steps with both sides, each with its word and its reasons, and its outings. */
 export function HorsePage() {
@@ -28,9 +32,12 @@ export function HorsePage() {
             {!horse.inWork && " · out of work"}
           </p>
         </div>
-        <div className="flex gap-2">
+        <div className="flex flex-wrap gap-2">
           <a className="button" href={`/api/horses/${encodeURIComponent(id)}/record`} download>
             <Download size={18} aria-hidden="true" /> Export
+          </a>
+          <a className="button" href={`/api/horses/${encodeURIComponent(id)}/archive`} download>
+            <Archive size={18} aria-hidden="true" /> With photos
           </a>
           <Link className="button" to={`/write-up?horse=${encodeURIComponent(id)}`}>
             <PencilLine size={18} aria-hidden="true" /> Write up
@@ -38,14 +45,33 @@ export function HorsePage() {
         </div>
       </div>
       <div className="grid items-start gap-6 lg:grid-cols-[1fr_20rem]">
-        <section aria-label="Steps">
-          <ol className="divide-y divide-line overflow-hidden rounded-xl border border-line bg-sheet">
-            {judgements.map((judgement) => (
-              <StepRow key={judgement.step} horse={id} judgement={judgement} />
-            ))}
-          </ol>
-        </section>
-        <Diary view={data} />
+        <div className="grid gap-6">
+          <section aria-label="Steps">
+            <ol className="divide-y divide-line overflow-hidden rounded-xl border border-line bg-sheet">
+              {judgements.map((judgement) => (
+                <StepRow key={judgement.step} horse={id} judgement={judgement} />
+              ))}
+            </ol>
+          </section>
+          <section aria-label="Body and care">
+            <div className="mb-2 flex flex-wrap items-center justify-between gap-2">
+              <h2 className="text-xl">Body, care and what is agreed</h2>
+              <div className="flex flex-wrap gap-2">
+                <AddEntry horse={id} outing={null} yard={yard} label="Write something of him" />
+                <AddMedia horse={id} outing={null} />
+              </div>
+            </div>
+            {data.entries.length === 0 ? (
+              <p className="text-faint">Nothing yet. Weight, feet, teeth, cues and rests stand here.</p>
+            ) : (
+              <Entries horse={id} outing={null} entries={data.entries} yard={yard} label="Of the horse" />
+            )}
+          </section>
+        </div>
+        <div className="grid gap-4">
+          <Diary view={data} />
+          <Gallery horse={id} />
+        </div>
       </div>
     </>
   );
@@ -97,35 +123,4 @@ function StepRow({ horse, judgement }: { horse: string; judgement: Judgement }) 
       </ul>
     </li>
   );
-}
-
-function Diary({ view }: { view: HorseView }) {
-  const { horse, outings, yard } = view;
-  return (
-    <section aria-label="Outings" className="card">
-      <h2 className="mb-2 text-xl">Outings</h2>
-      {outings.length === 0 && <p className="text-faint">None yet. Write up the first one.</p>}
-      <ul className="divide-y divide-line">
-        {outings.map((outing) => (
-          <li key={outing.id} className="py-2">
-            <Link
-              className="link font-bold"
-              to={`/horses/${encodeURIComponent(horse.id)}/outings/${encodeURIComponent(outing.id)}`}
-            >
-              {weekdayOf(outing.day)}, {timeIn(yard.timeZone, outing.startedAt)}
-            </Link>
-            <p className="text-sm text-faint">{outingInWords(outing)}</p>
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
-}
-
-/** "38 min in the round pen, 24 asks: body rub, halter on and off". */
-export function outingInWords(outing: OutingSummary): string {
-  const minutes = Math.round((Date.parse(outing.endedAt) - Date.parse(outing.startedAt)) / 60_000);
-  const steps = outing.steps.map((step) => stepName(loosePenStart, step).toLowerCase()).join(", ");
-  const mishaps = outing.mishaps === 0 ? "" : ` · ${outing.mishaps} ${outing.mishaps === 1 ? "mishap" : "mishaps"}`;
-  return `${minutes} min${outing.place ? `, ${outing.place.toLowerCase()}` : ""} · ${outing.asks} asks${steps ? `: ${steps}` : ""}${mishaps}`;
 }

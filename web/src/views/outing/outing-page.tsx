@@ -1,40 +1,28 @@
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { v7 as newId } from "uuid";
-import type { EntryView } from "@still-pine/contract/http";
+import type { OutingView, YardView } from "@still-pine/contract/http";
+import { eventTypeOf, HEAD_FIELDS } from "@still-pine/contract/record";
 import { loosePenStart } from "@still-pine/core/programs";
 import { problemOf, useOutingQuery, useSendEventsMutation, useYardQuery } from "../../api";
+import { AddEntry } from "../../entries/add-entry";
+import { inDialect } from "../../entries/choice-words";
+import { Entries } from "../../entries/entry-item";
+import { EntryForm } from "../../entries/entry-form";
+import { valueInWords } from "../../entries/entry-words";
+import { AddMedia } from "../../media/add-media";
 import { timeIn, weekdayOf } from "../../parts/days";
+import { Modal } from "../../parts/modal";
 import { NoDataYet, ProblemNote } from "../../parts/page-state";
-import { ChangesNote } from "../../parts/changes-note";
 import { nextHead } from "../../writing/device";
-import { outingInWords } from "../horse/horse-page";
-import { CorrectDialog } from "./correct-dialog";
-import { changesInWords, entryInWords } from "./entry-words";
+import { outingInWords } from "../horse/outing-words";
 
-/** One outing as it was recorded: its entries, and every correction of them with what stood there before. */
+/** One outing as it was recorded: its head, its entries, and every correction of them with what stood there before. */
 export function OutingPage() {
   const { horse = "", outing = "" } = useParams();
   const { data, error, refetch } = useOutingQuery({ horse, outing });
   const { data: yard } = useYardQuery();
-  const [send, sending] = useSendEventsMutation();
-  const [corrected, setCorrected] = useState<EntryView | null>(null);
-  const [last, setLast] = useState<string | null>(null);
   if (!data || !yard) return <NoDataYet what="the outing" error={error} retry={() => void refetch()} />;
-
-  const correct = async (
-    replaces: string,
-    change: { void: true } | { with: Record<string, unknown> },
-  ): Promise<boolean> => {
-    const id = newId();
-    const event = { ...nextHead(), id, at: new Date().toISOString(), type: "correction", replaces, ...change };
-    const result = await send({ events: [{ horse, outing, event }] });
-    if (result.error) return false;
-    setLast(id);
-    return true;
-  };
-  const changes = sending.data?.changes.flatMap((one) => one.changes) ?? [];
-
   return (
     <>
       <title>{`${data.horse.name}, ${weekdayOf(data.outing.day)} · Still Pine`}</title>
@@ -43,112 +31,78 @@ export function OutingPage() {
           {data.horse.name}
         </Link>
       </p>
-      <h1 className="mt-1 text-3xl">
-        {weekdayOf(data.outing.day)}, {timeIn(yard.timeZone, data.outing.startedAt)}–
-        {timeIn(yard.timeZone, data.outing.endedAt)}
-      </h1>
-      <p className="mb-4 text-faint">
-        {outingInWords(data.outing)}
-        {data.outing.handler && ` · with ${data.outing.handler}`}
-      </p>
-      {sending.error && <ProblemNote problem={problemOf(sending.error)} />}
-      {last && !sending.isLoading && (
-        <div className="mb-4">
-          <ChangesNote title="Corrected" changes={changes}>
-            <button
-              type="button"
-              className="button button-small"
-              onClick={() => void correct(last, { void: true }).then(() => setLast(null))}
-            >
-              Undo the correction
-            </button>
-          </ChangesNote>
+      <div className="mb-4 flex flex-wrap items-start justify-between gap-3">
+        <div>
+          <h1 className="mt-1 text-3xl">
+            {weekdayOf(data.outing.day)}, {timeIn(yard.timeZone, data.outing.startedAt)}–
+            {timeIn(yard.timeZone, data.outing.endedAt)}
+          </h1>
+          <p className="text-faint">
+            {outingInWords(data.outing)}
+            {data.outing.handler && ` · with ${data.outing.handler}`}
+          </p>
         </div>
-      )}
-      <ol className="divide-y divide-line rounded-xl border border-line bg-sheet" aria-label="Entries">
-        {data.entries.map((entry) => (
-          <Entry
-            key={entry.event.id}
-            entry={entry}
-            timeZone={yard.timeZone}
-            onCorrect={() => setCorrected(entry)}
-            onStrike={() => void correct(entry.event.id, { void: true })}
-            onUndo={(id) => void correct(id, { void: true })}
-          />
-        ))}
-      </ol>
-      {corrected && (
-        <CorrectDialog
-          entry={corrected}
-          program={loosePenStart}
-          onClose={() => setCorrected(null)}
-          onSave={async (changed) => (await correct(corrected.event.id, { with: changed })) && setCorrected(null)}
-        />
-      )}
+        <div className="flex flex-wrap gap-2">
+          <AddEntry horse={horse} outing={{ id: outing, at: data.outing.endedAt }} yard={yard} label="Add an entry" />
+          <AddMedia horse={horse} outing={{ id: outing, at: data.outing.endedAt }} />
+        </div>
+      </div>
+      <Head view={data} yard={yard} />
+      <Entries horse={horse} outing={outing} entries={data.entries} yard={yard} label="Entries" />
     </>
   );
 }
 
-interface EntryProps {
-  entry: EntryView;
-  timeZone: string;
-  onCorrect: () => void;
-  onStrike: () => void;
-  onUndo: (correction: string) => void;
-}
-
-function Entry({ entry, timeZone, onCorrect, onStrike, onUndo }: EntryProps) {
-  const { event, current, voided, corrections } = entry;
-  const words = entryInWords(current, loosePenStart);
+/** What is said of the outing as a whole, and saying it anew. */
+function Head({ view, yard }: { view: OutingView; yard: YardView }) {
+  const [open, setOpen] = useState(false);
+  const [send, sending] = useSendEventsMutation();
+  const type = eventTypeOf("head");
+  const typed = (view.head["typed"] ?? {}) as Record<string, unknown>;
+  const said = HEAD_FIELDS.filter(({ name }) => view.head[name] !== undefined);
+  const save = async (fields: Record<string, unknown>): Promise<void> => {
+    const told = Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== null));
+    if (Object.keys(told).length === 0) {
+      setOpen(false);
+      return;
+    }
+    const event = { ...nextHead(), ...told, id: newId(), at: new Date().toISOString(), type: "head" };
+    const result = await send({ events: [{ horse: view.horse.id, outing: view.outing.id, event }] });
+    if (!result.error) setOpen(false);
+  };
   return (
-    <li className="grid grid-cols-[3.5rem_1fr] gap-x-3 gap-y-1 p-3 sm:grid-cols-[3.5rem_1fr_auto]">
-      <span className="text-sm text-faint">{timeIn(timeZone, event.at)}</span>
-      <div>
-        <p className={voided ? "line-through" : undefined}>
-          {words}
-          {voided && <span className="sr-only"> (struck out)</span>}
-        </p>
-        {corrections.length > 0 && (
-          <ul aria-label="Corrections" className="mt-1 border-l-2 border-resin pl-3 text-sm">
-            <li className="text-faint">first written: {entryInWords(event, loosePenStart)}</li>
-            {corrections.map(({ event: correction, undone }) => (
-              <li key={correction.id} className={undone ? "text-faint line-through" : undefined}>
-                {changesInWords(
-                  correction,
-                  corrections.some((one) => one.event.id === correction.replaces),
-                )}
-                , {weekdayOf(correction.at.slice(0, 10))} {timeIn(timeZone, correction.at)}
-                {!undone && (
-                  <button
-                    type="button"
-                    className="link ml-2 min-h-6 cursor-pointer"
-                    onClick={() => onUndo(correction.id)}
-                  >
-                    undo
-                  </button>
-                )}
-              </li>
-            ))}
-          </ul>
-        )}
-      </div>
-      <div className="col-start-2 flex items-start gap-2 sm:col-start-auto">
-        {!voided && (
-          <>
-            <button type="button" className="button button-small" onClick={onCorrect} aria-label={`Correct: ${words}`}>
-              Correct
-            </button>
-            <button
-              type="button"
-              className="button button-small"
-              onClick={onStrike}
-              aria-label={`Strike out: ${words}`}
-            >
-              Strike out
-            </button>
-          </>
-        )}
-      </div>
-    </li>
+    <section aria-label="The outing" className="card mb-4 flex flex-wrap items-start justify-between gap-3 py-3">
+      <dl className="flex flex-wrap gap-x-5 gap-y-1 text-sm">
+        {said.map((field) => (
+          <div key={field.name}>
+            <dt className="inline text-faint">{inDialect(field.label, yard.words)} </dt>
+            <dd className="inline font-semibold">
+              {valueInWords(field, view.head[field.name], typed[field.name], loosePenStart, yard.units)}
+            </dd>
+          </div>
+        ))}
+      </dl>
+      <button type="button" className="button button-small" onClick={() => setOpen(true)}>
+        Say it anew
+      </button>
+      {open && type && (
+        <Modal open onOpenChange={setOpen} title="The outing as a whole">
+          {sending.error && <ProblemNote problem={problemOf(sending.error)} />}
+          <EntryForm
+            type={type}
+            before={view.head}
+            program={loosePenStart}
+            yard={yard}
+            button="Save"
+            isBusy={sending.isLoading}
+            onSave={(fields) => void save(fields)}
+          >
+            <p className="text-sm text-faint">
+              What is changed here stands among the entries and can be struck out; what was said first stays.
+            </p>
+          </EntryForm>
+        </Modal>
+      )}
+    </section>
   );
 }

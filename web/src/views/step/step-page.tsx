@@ -14,6 +14,7 @@ import {
 import { useStepQuery } from "../../api";
 import { Hoofprint, StatusWord } from "../../marks/hoofprint";
 import { MOOD_WORDS, PHASE_WORDS } from "../../marks/feel-square";
+import { askInWords } from "../../entries/entry-words";
 import { weekdayOf } from "../../parts/days";
 import { NoDataYet } from "../../parts/page-state";
 
@@ -238,19 +239,4 @@ function Asks({ view: { asks, horse }, step }: { view: StepView; step: Step }) {
       )}
     </section>
   );
-}
-
-/** "gave at a hint, quiet"; "6 remembered, 5 clean, usually at a hint, quiet". */
-export function askInWords(event: CountedAsk["event"]): string {
-  const feel = [
-    event.phase === undefined ? null : `phase ${event.phase} (${PHASE_WORDS[event.phase]})`,
-    event.mood === undefined ? null : MOOD_WORDS[event.mood],
-  ];
-  const rest = feel.filter(Boolean).join(", ");
-  const what =
-    event.type === "ask"
-      ? event.answer
-      : `${event.count} from memory, ${event.clean} clean, first ${event.first}, worst ${event.worst}`;
-  const after = event.type === "ask" && event.after === "bolted" ? ", then bolted" : "";
-  return `${what}${rest ? ` · ${rest}` : ""}${after}`;
 }

@@ -6,6 +6,7 @@ import { z } from "zod";
 import { horseFieldsSchema, type HorseFields, type StringHorse } from "@still-pine/contract/http";
 import { PRECISIONS, SEXES, type Precision } from "@still-pine/core/record";
 import { problemOf, useAddHorseMutation, useChangeHorseMutation } from "../../api";
+import { ConflictChooser } from "../../parts/conflict-chooser";
 import { Field } from "../../parts/field";
 import { Modal } from "../../parts/modal";
 import { ProblemNote } from "../../parts/page-state";
@@ -44,7 +45,7 @@ interface HorseFormProps {
 
 export function HorseForm({ horse, today, onClose }: HorseFormProps) {
   const [id] = useState(() => horse?.id ?? newId());
-  const [version, setVersion] = useState(horse?.version ?? 1);
+  const version = horse?.version ?? 1;
   const [add, adding] = useAddHorseMutation();
   const [change, changing] = useChangeHorseMutation();
   const precisionAtFirst = horse?.foaledPrecision ?? "year";
@@ -70,14 +71,11 @@ export function HorseForm({ horse, today, onClose }: HorseFormProps) {
     const result = horse ? await change({ id, version, fields }) : await add({ id, ...fields });
     if (!result.error) onClose();
   };
-  const takeTheirs = (): void => {
+  /** Saved as chosen between the two; the form then stands as it was saved. */
+  const saveChosen = async (chosen: Record<string, unknown>): Promise<void> => {
     if (!current) return;
-    setValue("name", current.name);
-    setValue("sex", current.sex);
-    setValue("foaledPrecision", current.foaledPrecision);
-    setValue("foaled", current.foaled.slice(0, INPUTS[current.foaledPrecision].length));
-    setVersion(current.version);
-    changing.reset();
+    const result = await change({ id, version: current.version, fields: horseFieldsSchema.parse(chosen) });
+    if (!result.error) onClose();
   };
 
   return (
@@ -143,23 +141,14 @@ export function HorseForm({ horse, today, onClose }: HorseFormProps) {
         </Field>
         {problem && (
           <ProblemNote problem={problem}>
-            {current && (
-              <p className="mt-2 flex flex-wrap items-center gap-2">
-                There it is now: {current.name}, {current.sex}, {current.foaled}.
-                <button type="button" className="button" onClick={takeTheirs}>
-                  Take that
-                </button>
-                <button
-                  type="button"
-                  className="button"
-                  onClick={() => {
-                    setVersion(current.version);
-                    changing.reset();
-                  }}
-                >
-                  Keep mine
-                </button>
-              </p>
+            {current && problem["yours"] !== undefined && (
+              <ConflictChooser
+                key={current.version}
+                labels={{ name: "Name", foaled: "Foaled", foaledPrecision: "Known of it", sex: "Sex" }}
+                current={current}
+                yours={problem["yours"] as Record<string, unknown>}
+                onChoose={(chosen) => void saveChosen(chosen)}
+              />
             )}
           </ProblemNote>
         )}

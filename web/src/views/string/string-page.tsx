@@ -1,16 +1,17 @@
 import { Plus } from "lucide-react";
-import { lazy, Suspense, useCallback, useRef, useState } from "react";
+import { lazy, Suspense, useCallback, useState } from "react";
 import { v7 as newId } from "uuid";
 import { Link } from "react-router";
 import type { StringHorse, StringView } from "@still-pine/contract/http";
 import { loosePenStart } from "@still-pine/core/programs";
 import { stepName } from "@still-pine/core/readiness/words";
-import { problemOf, useImportRecordMutation, useSendEventsMutation, useStringQuery } from "../../api";
+import { problemOf, useSendEventsMutation, useStringQuery } from "../../api";
 import { StatusWord } from "../../marks/hoofprint";
 import { Trail } from "../../marks/trail";
 import { dayInWords } from "../../parts/days";
 import { NoDataYet, ProblemNote } from "../../parts/page-state";
 import { useSingleKeys } from "../../shell/keys";
+import { BringIn } from "./bring-in";
 import { HorseMenu } from "./horse-menu";
 
 const HorseForm = lazy(async () => ({ default: (await import("./horse-form")).HorseForm }));
@@ -176,41 +177,5 @@ function Resting({ horse }: { horse: StringHorse }) {
       </button>
       {error && <ProblemNote problem={problemOf(error)} />}
     </li>
-  );
-}
-
-/** A horse comes with its record: a file in the open format. */
-function BringIn() {
-  const input = useRef<HTMLInputElement>(null);
-  const [importRecord, { data, error, isLoading }] = useImportRecordMutation();
-  const read = async (file: File | undefined): Promise<void> => {
-    if (file) await importRecord(await file.text());
-    if (input.current) input.current.value = "";
-  };
-  return (
-    <>
-      <button type="button" className="button" disabled={isLoading} onClick={() => input.current?.click()}>
-        Bring in a record
-      </button>
-      <input
-        ref={input}
-        type="file"
-        accept=".json,application/json"
-        aria-label="Record file"
-        className="hidden"
-        onChange={(event) => void read(event.target.files?.[0])}
-      />
-      {error && (
-        <div className="basis-full">
-          <ProblemNote problem={problemOf(error)} />
-        </div>
-      )}
-      {data && (
-        <p role="status" className="basis-full text-right">
-          {data.horses[0]?.isNew ? "A new horse came in" : "Its record was joined"}: {data.horses[0]?.stored} entries
-          new, {data.horses[0]?.alreadyThere} there already.
-        </p>
-      )}
-    </>
   );
 }

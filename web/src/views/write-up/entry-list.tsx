@@ -2,7 +2,7 @@ import { Undo2, X } from "lucide-react";
 import type { RecordEvent } from "@still-pine/core/record";
 import type { Program } from "@still-pine/core/programs";
 import type { Entry } from "../../writing/draft";
-import { entryInWords } from "../outing/entry-words";
+import { entryInWords } from "../../entries/entry-words";
 
 interface EntryListProps {
   entries: readonly Entry[];

@@ -1,16 +1,22 @@
 import { Tabs } from "radix-ui";
 import { useState } from "react";
-import type { PrintView } from "@still-pine/contract/http";
+import type { PrintView, YardView } from "@still-pine/contract/http";
+import { eventTypeOf, type EventType } from "@still-pine/contract/record";
 import { SIGNS_OF_EASE, SIGNS_OF_STRAIN, type Answer, type Side, type Sign } from "@still-pine/core/record";
 import { sidesOf, type Program } from "@still-pine/core/programs";
 import { FeelSquare } from "../../marks/feel-square";
 import { Hoofprint } from "../../marks/hoofprint";
 import type { Draft, EntryBody } from "../../writing/draft";
+import { TypeChoice, typesOf } from "../../entries/add-entry";
+import { EntryFields } from "../../entries/entry-fields";
+import { EntryForm } from "../../entries/entry-form";
+import { readForm, type FormErrors, type FormValues } from "../../entries/form-values";
 import { AnswerChoice, SideChoice } from "./choices";
 import { MishapForm } from "./mishap-form";
 import { SeriesForm } from "./series-form";
 
 interface EntryPadProps {
+  yard: YardView;
   draft: Draft;
   program: Program;
   print: readonly PrintView[] | undefined;
@@ -24,15 +30,24 @@ const TABS = [
   ["signs", "Signs"],
   ["note", "Note"],
   ["mishap", "Mishap"],
+  ["more", "More"],
 ] as const;
+/** Types that have a tab of their own. */
+const TABBED = new Set(["ask", "series", "sign", "note", "mishap", "head"]);
+/** What an ask can say beside its feel. */
+const DETAILS = (eventTypeOf("ask")?.fields ?? []).filter(
+  ({ name }) => !["step", "side", "phase", "answer", "mood"].includes(name),
+);
 const TAB =
-  "min-h-11 cursor-pointer rounded-t-lg border border-transparent px-2.5 font-semibold sm:px-4 data-[state=active]:border-line data-[state=active]:border-b-sheet data-[state=active]:bg-sheet";
+  "min-h-11 cursor-pointer rounded-t-lg border border-transparent px-1.5 text-sm font-semibold sm:px-4 sm:text-base data-[state=active]:border-line data-[state=active]:border-b-sheet data-[state=active]:bg-sheet";
 
 /** Where entries are made: a step and a side, then one press an ask; series, signs, notes and mishaps beside it. */
-export function EntryPad({ draft, program, print, onAdd, onNote }: EntryPadProps) {
+export function EntryPad({ yard, draft, program, print, onAdd, onNote }: EntryPadProps) {
   const [stepId, setStepId] = useState(program.steps[0]?.id ?? "");
   const [chosenSide, setSide] = useState<"near" | "off">("near");
   const [answer, setAnswer] = useState<Answer>("gave");
+  const [details, setDetails] = useState<FormValues>({});
+  const [detailErrors, setDetailErrors] = useState<FormErrors>({});
   const step = program.steps.find((one) => one.id === stepId);
   if (!step) return null;
   const side: Side = sidesOf(step).length > 1 ? chosenSide : "none";
@@ -40,7 +55,7 @@ export function EntryPad({ draft, program, print, onAdd, onNote }: EntryPadProps
   return (
     <section aria-label="Entries">
       <Tabs.Root defaultValue="asks">
-        <Tabs.List aria-label="What to enter" className="-mb-px flex gap-0.5 sm:gap-1">
+        <Tabs.List aria-label="What to enter" className="-mb-px flex sm:gap-1">
           {TABS.map(([value, label]) => (
             <Tabs.Trigger key={value} value={value} className={TAB}>
               {label}
@@ -57,10 +72,27 @@ export function EntryPad({ draft, program, print, onAdd, onNote }: EntryPadProps
               counts={countsOf(draft, stepId, side)}
               label={`Record an ask of ${step.name}${side === "none" ? "" : `, ${side} side`}, ${answer}`}
               onPress={(feel) => {
-                onAdd({ type: "ask", step: stepId, side, answer, ...feel });
+                const more = readForm(DETAILS, details, yard);
+                setDetailErrors(more.ok ? {} : more.errors);
+                if (!more.ok) return;
+                onAdd({ type: "ask", step: stepId, side, answer, ...feel, ...more.fields });
                 setAnswer("gave");
+                setDetails({});
               }}
             />
+            <details open={Object.keys(detailErrors).length > 0 || undefined}>
+              <summary className="min-h-11 cursor-pointer py-2 font-semibold text-pine">
+                More about the next ask: wait, dose, part, tool, fault
+              </summary>
+              <EntryFields
+                fields={DETAILS}
+                values={details}
+                errors={detailErrors}
+                program={program}
+                yard={yard}
+                onChange={(name, value) => setDetails((now) => ({ ...now, [name]: value }))}
+              />
+            </details>
             <p className="text-sm text-faint">{step.caution}</p>
           </Tabs.Content>
           <Tabs.Content value="series" className="grid gap-4">
@@ -104,9 +136,33 @@ export function EntryPad({ draft, program, print, onAdd, onNote }: EntryPadProps
           <Tabs.Content value="mishap">
             <MishapForm onAdd={onAdd} />
           </Tabs.Content>
+          <Tabs.Content value="more">
+            <RareEntry program={program} yard={yard} onAdd={onAdd} />
+          </Tabs.Content>
         </div>
       </Tabs.Root>
     </section>
+  );
+}
+
+/** The kinds that are seldom written. */
+function RareEntry({ program, yard, onAdd }: Pick<EntryPadProps, "program" | "yard" | "onAdd">) {
+  const types = typesOf("outing").filter(({ type }) => !TABBED.has(type));
+  const [type, setType] = useState<EventType | undefined>(types[0]);
+  if (!type) return null;
+  return (
+    <div className="grid gap-4">
+      <TypeChoice types={types} common={types.map((one) => one.type)} value={type} onChange={setType} />
+      <p className="text-sm text-faint">{type.says}</p>
+      <EntryForm
+        key={type.type}
+        type={type}
+        program={program}
+        yard={yard}
+        button={`Add: ${type.name.toLowerCase()}`}
+        onSave={(fields) => onAdd({ ...fields, type: type.type })}
+      />
+    </div>
   );
 }
 
@@ -114,8 +170,9 @@ export function EntryPad({ draft, program, print, onAdd, onNote }: EntryPadProps
 function countsOf(draft: Draft, step: string, side: Side): Map<string, number> {
   const counts = new Map<string, number>();
   for (const entry of draft.entries) {
-    if (entry.type !== "ask" || entry.step !== step || entry.side !== side) continue;
-    const key = entry.phase === undefined ? `${entry.mood}` : `${entry.phase} ${entry.mood}`;
+    if (entry.type !== "ask" || entry["step"] !== step || entry["side"] !== side) continue;
+    const mood = String(entry["mood"]);
+    const key = entry["phase"] === undefined ? mood : `${String(entry["phase"])} ${mood}`;
     counts.set(key, (counts.get(key) ?? 0) + 1);
   }
   return counts;

@@ -1,4 +1,8 @@
 import type { StringView } from "@still-pine/contract/http";
+import { HEAD_FIELDS } from "@still-pine/contract/record";
+import { loosePenStart } from "@still-pine/core/programs";
+import { EntryFields } from "../../entries/entry-fields";
+import type { FormErrors } from "../../entries/form-values";
 import { Field } from "../../parts/field";
 import type { Draft, HeadErrors, HeadField } from "../../writing/draft";
 
@@ -7,7 +11,13 @@ interface HeadFieldsProps {
   errors: HeadErrors;
   string: StringView;
   onChange: (field: HeadField, value: string) => void;
+  /** What is wrong with the rest of the head, by field. */
+  moreErrors: FormErrors;
+  onMore: (field: string, value: string) => void;
 }
+
+/** The rest of the head: seldom all of it, so behind one press. */
+export const MORE_OF_HEAD = HEAD_FIELDS.filter(({ name }) => name !== "place" && name !== "handler");
 
 const TEXTS = [
   { field: "day", label: "Day", type: "date" },
@@ -16,7 +26,7 @@ const TEXTS = [
 ] as const;
 
 /** Which horse, when, where and with whom. Places and people once named are offered again. */
-export function HeadFields({ draft, errors, string, onChange }: HeadFieldsProps) {
+export function HeadFields({ draft, errors, string, onChange, moreErrors, onMore }: HeadFieldsProps) {
   return (
     <section aria-label="The outing" className="card grid grid-cols-2 gap-3 sm:grid-cols-6">
       <div className="col-span-2">
@@ -79,6 +89,19 @@ export function HeadFields({ draft, errors, string, onChange }: HeadFieldsProps)
           </Field>
         </div>
       ))}
+      <details className="col-span-2 sm:col-span-6" open={Object.keys(moreErrors).length > 0 || undefined}>
+        <summary className="min-h-11 cursor-pointer py-2 font-semibold text-pine">
+          More: helper, gear, weather, footing, how he was caught, his state
+        </summary>
+        <EntryFields
+          fields={MORE_OF_HEAD}
+          values={draft.head}
+          errors={moreErrors}
+          program={loosePenStart}
+          yard={string.yard}
+          onChange={onMore}
+        />
+      </details>
     </section>
   );
 }

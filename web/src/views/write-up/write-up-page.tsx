@@ -27,7 +27,8 @@ import {
 } from "../../writing/draft";
 import { EntryList } from "./entry-list";
 import { EntryPad } from "./entry-pad";
-import { HeadFields } from "./head-fields";
+import { readForm, type FormErrors } from "../../entries/form-values";
+import { HeadFields, MORE_OF_HEAD } from "./head-fields";
 
 /** Writing up an outing afterwards: where, who and when; then the asks by one press each; then saved, and the verdicts answer. */
 export function WriteUpPage() {
@@ -55,6 +56,7 @@ function WriteUp({ string }: { string: StringView }) {
     return readDraft(wanted) ?? emptyDraft(wanted, string.yard.today);
   });
   const [errors, setErrors] = useState<HeadErrors>({});
+  const [moreErrors, setMoreErrors] = useState<FormErrors>({});
   const [saved, setSaved] = useState<Saved | null>(null);
   const [send, sending] = useSendEventsMutation();
   useEffect(() => (saved ? dropDraft(saved.draft.horse) : keepDraft(draft)), [draft, saved]);
@@ -83,12 +85,12 @@ function WriteUp({ string }: { string: StringView }) {
     const whole = Object.keys(found).length > 0 ? noted : withTimes(noted, string.yard.timeZone);
     setDraft(whole);
     setErrors(found);
+    const more = readForm(MORE_OF_HEAD, draft.head, string.yard);
+    setMoreErrors(more.ok ? {} : more.errors);
     const [first] = Object.keys(found);
-    if (first) {
-      document.getElementById(first)?.focus();
-      return;
-    }
-    const events = eventsOf(whole, string.yard.timeZone);
+    if (first) document.getElementById(first)?.focus();
+    if (first || !more.ok) return;
+    const events = eventsOf(whole, string.yard.timeZone, more.fields);
     const changes: VerdictChange[] = [];
     for (let from = 0; from < events.length; from += BATCH_MOST) {
       const result = await send({ events: events.slice(from, from + BATCH_MOST) });
@@ -126,11 +128,14 @@ function WriteUp({ string }: { string: StringView }) {
             draft={draft}
             errors={errors}
             string={string}
+            moreErrors={moreErrors}
+            onMore={(field, value) => setDraft((now) => ({ ...now, head: { ...now.head, [field]: value } }))}
             onChange={(field, value) =>
               setDraft(field === "horse" ? withHorse(draft, value) : { ...draft, [field]: value })
             }
           />
           <EntryPad
+            yard={string.yard}
             draft={draft}
             program={loosePenStart}
             print={horse?.trail}
@@ -146,9 +151,9 @@ function WriteUp({ string }: { string: StringView }) {
             onTakeBack={takeBack}
           />
           {sending.error && <ProblemNote problem={problemOf(sending.error)} />}
-          {Object.keys(errors).length > 0 && (
+          {Object.keys(errors).length + Object.keys(moreErrors).length > 0 && (
             <p role="alert" className="font-semibold text-clay">
-              Something is missing above: {Object.values(errors).join(" ")}
+              Something is missing above: {[...Object.values(errors), ...Object.values(moreErrors)].join(" ")}
             </p>
           )}
           <button

@@ -1,0 +1,70 @@
+import { MOOD_WORDS, PHASE_WORDS } from "../marks/feel-square";
+
+/** Words beside the numbers of a scale, by field. */
+const SCALES: Record<string, Record<number, string>> = {
+  phase: PHASE_WORDS,
+  mood: MOOD_WORDS,
+  severity: { 1: "a scare", 2: "could have hurt", 3: "hurt, or gear broken", 4: "grave" },
+  size: { 1: "a flinch", 2: "a step", 3: "a jump", 4: "away" },
+};
+
+const OWN_WORDS: Record<string, string> = {
+  near: "near (left)",
+  off: "off (right)",
+  fore: "fore leg",
+  hind: "hind leg",
+  "until-quiet": "held until he was quiet",
+  "gone-at-the-fright": "gone at the fright",
+  "saddle-fit": "saddle fit",
+};
+
+/** One value of a choice as a form names it. */
+export function choiceInWords(field: string, value: string | number): string {
+  const scale = SCALES[field];
+  if (scale && typeof value === "number") return `${value} ${scale[value] ?? ""}`.trim();
+  return OWN_WORDS[value] ?? String(value).replaceAll("-", " ");
+}
+
+/** Words that a starter in Britain or Ireland uses for another one; what a person typed is never changed. */
+const BRITISH: readonly (readonly [RegExp, string])[] = [
+  [/\bsaddle pads?\b/gi, "numnah"],
+  [/\bblankets?\b/gi, "rug"],
+  [/\btrailers?\b/gi, "float"],
+  [/\brope halters?\b/gi, "rope halter"],
+  [/\bweb halters?\b/gi, "headcollar"],
+  [/\bcolor\b/gi, "colour"],
+];
+
+export type Dialect = "american" | "british";
+
+/** A text of ours in the yard's own words. */
+export function inDialect(text: string, words: Dialect): string {
+  if (words === "american") return text;
+  return BRITISH.reduce(
+    (said, [pattern, instead]) =>
+      said.replace(pattern, (found) =>
+        found[0] === found[0]?.toUpperCase() ? instead.charAt(0).toUpperCase() + instead.slice(1) : instead,
+      ),
+    text,
+  );
+}
+
+/** Gear that is offered while one types. */
+export const GEAR = [
+  "rope halter",
+  "web halter",
+  "lead rope",
+  "14 ft rope",
+  "22 ft line",
+  "catching rope",
+  "stick",
+  "flag",
+  "saddle pad",
+  "blanket",
+  "roller",
+  "saddle",
+  "snaffle",
+  "long lines",
+  "helmet",
+  "trailer",
+];

@@ -1,0 +1,172 @@
+import { useState } from "react";
+import { v7 as newId } from "uuid";
+import type { EntryView, YardView } from "@still-pine/contract/http";
+import { eventTypeOf, type Field } from "@still-pine/contract/record";
+import { loosePenStart } from "@still-pine/core/programs";
+import type { VerdictChange } from "@still-pine/core/readiness";
+import { problemOf, useSendEventsMutation } from "../api";
+import { ChangesNote } from "../parts/changes-note";
+import { timeIn, weekdayOf, dayOf } from "../parts/days";
+import { Modal } from "../parts/modal";
+import { ProblemNote } from "../parts/page-state";
+import { nextHead } from "../writing/device";
+import { EntryForm } from "./entry-form";
+import { changesInWords, entryInWords } from "./entry-words";
+
+/** When something was; any entry can have been given the wrong time. */
+export const WHEN: Field = { name: "at", label: "When", needed: true, says: "", is: { kind: "instant" } };
+
+interface EntriesProps {
+  horse: string;
+  /** Null for what is said of the horse itself. */
+  outing: string | null;
+  entries: readonly EntryView[];
+  yard: YardView;
+  label: string;
+}
+
+/** Entries with every correction of them; each can be corrected, struck out, and what was done to it undone. */
+export function Entries({ horse, outing, entries, yard, label }: EntriesProps) {
+  const [send, sending] = useSendEventsMutation();
+  const [corrected, setCorrected] = useState<EntryView | null>(null);
+  const [done, setDone] = useState<{ id: string; changes: VerdictChange[] } | null>(null);
+
+  const correct = async (
+    replaces: string,
+    change: { void: true } | { with: Record<string, unknown> },
+  ): Promise<boolean> => {
+    const id = newId();
+    const event = { ...nextHead(), id, at: new Date().toISOString(), type: "correction", replaces, ...change };
+    const result = await send({ events: [{ horse, outing, event }] });
+    if (result.error) return false;
+    setDone({ id, changes: result.data?.changes.flatMap((one) => one.changes) ?? [] });
+    return true;
+  };
+  const type = corrected && eventTypeOf(corrected.event.type);
+
+  return (
+    <>
+      {sending.error && <ProblemNote problem={problemOf(sending.error)} />}
+      {done && !sending.isLoading && (
+        <div className="mb-4">
+          <ChangesNote title="Corrected" changes={done.changes}>
+            <button
+              type="button"
+              className="button button-small"
+              onClick={() => void correct(done.id, { void: true }).then(() => setDone(null))}
+            >
+              Undo the correction
+            </button>
+          </ChangesNote>
+        </div>
+      )}
+      <ol className="divide-y divide-line rounded-xl border border-line bg-sheet" aria-label={label}>
+        {entries.map((entry) => (
+          <Entry
+            key={entry.event.id}
+            entry={entry}
+            yard={yard}
+            withDay={outing === null}
+            onCorrect={() => setCorrected(entry)}
+            onStrike={() => void correct(entry.event.id, { void: true })}
+            onUndo={(id) => void correct(id, { void: true })}
+          />
+        ))}
+      </ol>
+      {corrected && type && (
+        <Modal open onOpenChange={(open) => !open && setCorrected(null)} title="Correct the entry">
+          <EntryForm
+            type={type}
+            more={[WHEN]}
+            before={corrected.current as unknown as Record<string, unknown>}
+            program={loosePenStart}
+            yard={yard}
+            button="Save the correction"
+            isBusy={sending.isLoading}
+            onSave={(changed) => {
+              if (Object.keys(changed).length === 0) setCorrected(null);
+              else void correct(corrected.event.id, { with: changed }).then((ok) => ok && setCorrected(null));
+            }}
+          >
+            <p className="text-sm text-faint">What was written before stays in the history.</p>
+          </EntryForm>
+        </Modal>
+      )}
+    </>
+  );
+}
+
+interface EntryProps {
+  entry: EntryView;
+  yard: YardView;
+  withDay: boolean;
+  onCorrect: () => void;
+  onStrike: () => void;
+  onUndo: (correction: string) => void;
+}
+
+function Entry({ entry, yard, withDay, onCorrect, onStrike, onUndo }: EntryProps) {
+  const { event, current, voided, corrections } = entry;
+  const say = (one: EntryView["event"]): string => entryInWords(one, loosePenStart, yard.units);
+  const words = say(current);
+  const known = eventTypeOf(event.type);
+  return (
+    <li className="grid grid-cols-[4rem_1fr] gap-x-3 gap-y-1 p-3 sm:grid-cols-[4.5rem_1fr_auto]">
+      <span className="text-sm text-faint">
+        {withDay ? weekdayOf(dayOf(yard.timeZone, current.at)) : timeIn(yard.timeZone, current.at)}
+      </span>
+      <div className="min-w-0 break-words">
+        <p className={voided ? "line-through" : undefined}>
+          {words}
+          {voided && <span className="sr-only"> (struck out)</span>}
+        </p>
+        {current.type === "media" && <MediaLink event={current} />}
+        {corrections.length > 0 && (
+          <ul aria-label="Corrections" className="mt-1 border-l-2 border-resin pl-3 text-sm">
+            <li className="text-faint">first written: {say(event)}</li>
+            {corrections.map(({ event: correction, undone }) => (
+              <li key={correction.id} className={undone ? "text-faint line-through" : undefined}>
+                {changesInWords(
+                  correction,
+                  corrections.some((one) => one.event.id === correction.replaces),
+                )}
+                , {weekdayOf(dayOf(yard.timeZone, correction.at))} {timeIn(yard.timeZone, correction.at)}
+                {!undone && (
+                  <button
+                    type="button"
+                    className="link ml-2 cursor-pointer"
+                    aria-label={`Undo: ${changesInWords(correction, false)}`}
+                    onClick={() => onUndo(correction.id)}
+                  >
+                    undo
+                  </button>
+                )}
+              </li>
+            ))}
+          </ul>
+        )}
+      </div>
+      <div className="col-start-2 flex gap-2 sm:col-start-auto">
+        {!voided && known && (
+          <button type="button" className="button button-small" aria-label={`Correct: ${words}`} onClick={onCorrect}>
+            Correct
+          </button>
+        )}
+        {!voided && (
+          <button type="button" className="button button-small" aria-label={`Strike out: ${words}`} onClick={onStrike}>
+            Strike out
+          </button>
+        )}
+      </div>
+    </li>
+  );
+}
+
+function MediaLink({ event }: { event: EntryView["event"] }) {
+  const id = String((event as unknown as { media: unknown }).media);
+  return (
+    <a className="link text-sm" href={`/api/media/${encodeURIComponent(id)}`} target="_blank" rel="noreferrer">
+      Open it
+    </a>
+  );
+}

@@ -1,0 +1,153 @@
+import { measureInWords, type UnitSystem } from "@still-pine/core/body";
+import { eventTypeOf, type Field } from "@still-pine/contract/record";
+import type { AskEvent, CorrectionEvent, MishapEvent, RecordEvent, SeriesEvent } from "@still-pine/core/record";
+import type { Program } from "@still-pine/core/programs";
+import { sideInWords, stepName } from "@still-pine/core/readiness/words";
+import { MOOD_WORDS, PHASE_WORDS } from "../marks/feel-square";
+import { choiceInWords } from "./choice-words";
+
+type Fields = Record<string, unknown>;
+
+/** One entry in a line. Measures in the yard's units, or as they were typed. */
+export function entryInWords(event: RecordEvent, program: Program, units: UnitSystem = "metric"): string {
+  const fields = event as RecordEvent & Fields;
+  const says = (name: string): string => fieldInWords(event, name, program, units);
+  switch (event.type) {
+    case "ask":
+    case "series": {
+      const ask = event as AskEvent | SeriesEvent;
+      const side = sideInWords(ask.side);
+      const more = event.type === "ask" ? askDetails(event as AskEvent, program, units) : "";
+      return `${stepName(program, ask.step)}${side ? `, ${side}` : ""}: ${askInWords(ask)}${more}`;
+    }
+    case "note":
+      return `“${String(fields["text"])}”`;
+    case "mishap": {
+      const { kind, severity, personHurt, after } = event as MishapEvent;
+      return `Mishap: ${kind.replaceAll("-", " ")}, severity ${severity}${personHurt ? ", a person hurt" : ""}${after ? `; ${after}` : ""}`;
+    }
+    case "startle":
+      return `Startled at ${String(fields["thing"])}: ${says("size").replace(/^\d /, "")}${rest(event, ["thing", "size"], program, units)}`;
+    case "offer":
+      return `Offered unasked: ${says("step")}${rest(event, ["step"], program, units)}`;
+    case "dwell":
+      return `Stood ${says("seconds")}${rest(event, ["seconds"], program, units)}`;
+    case "side-change":
+      return `Changed to the ${String(fields["to"])} side`;
+    case "care":
+      return `Care: ${says("kind")}${rest(event, ["kind"], program, units)}`;
+    case "cue":
+      return `Cue: ${String(fields["cue"])} means ${String(fields["meaning"])}${rest(event, ["cue", "meaning"], program, units)}`;
+    default: {
+      const type = eventTypeOf(event.type);
+      return type
+        ? `${type.name}${rest(event, [], program, units).replace(/^, /, ": ")}`
+        : `${event.type} (kept, not known here)`;
+    }
+  }
+}
+
+/** "gave at a hint, quiet"; "6 remembered, 5 clean, usually at a hint, quiet". */
+export function askInWords(event: AskEvent | SeriesEvent): string {
+  const feel = [
+    event.phase === undefined ? null : `phase ${event.phase} (${PHASE_WORDS[event.phase]})`,
+    event.mood === undefined ? null : MOOD_WORDS[event.mood],
+  ];
+  const feelings = feel.filter(Boolean).join(", ");
+  const what =
+    event.type === "ask"
+      ? event.answer
+      : `${event.count} from memory, ${event.clean} clean, first ${event.first}, worst ${event.worst}`;
+  const after = event.type === "ask" && event.after === "bolted" ? ", then bolted" : "";
+  return `${what}${feelings ? ` · ${feelings}` : ""}${after}`;
+}
+
+const SAID_OF_ASK = ["step", "side", "answer", "phase", "mood"];
+
+function askDetails(event: AskEvent, program: Program, units: UnitSystem): string {
+  const said = event.after === "bolted" ? [...SAID_OF_ASK, "after"] : SAID_OF_ASK;
+  return rest(event, said, program, units).replace(/^, /, " · ");
+}
+
+/** Everything of an event that was not said yet: "he was held until quiet, 20 s to recover". */
+function rest(event: RecordEvent, said: readonly string[], program: Program, units: UnitSystem): string {
+  const fields = eventTypeOf(event.type)?.fields ?? [];
+  return fields
+    .filter(({ name }) => !said.includes(name) && (event as RecordEvent & Fields)[name] !== undefined)
+    .map((field) => `, ${labelled(field, fieldInWords(event, field.name, program, units))}`)
+    .join("");
+}
+
+/** A choice of words speaks for itself; a number, a text or a yes needs to say what it is. */
+function labelled({ is, label, name }: Field, words: string): string {
+  if (name === "side" || name === "step") return words;
+  if (is.kind === "yes-no") return words === "yes" ? label.toLowerCase() : `not ${label.toLowerCase()}`;
+  if (is.kind === "choice" && is.values.every((value) => typeof value === "string")) return words;
+  if (name === "text") return `“${words}”`;
+  return `${label.toLowerCase()} ${words}`;
+}
+
+/** One field of an event as a person reads it. */
+export function fieldInWords(event: RecordEvent, name: string, program: Program, units: UnitSystem): string {
+  const field = eventTypeOf(event.type)?.fields.find((one) => one.name === name);
+  const { [name]: value, typed } = event as RecordEvent & Fields;
+  return field ? valueInWords(field, value, (typed as Fields | undefined)?.[name], program, units) : String(value);
+}
+
+export function valueInWords(
+  { is, name }: Field,
+  value: unknown,
+  typed: unknown,
+  program: Program,
+  units: UnitSystem,
+): string {
+  if (value === null || value === undefined) return "nothing";
+  switch (is.kind) {
+    case "measure":
+      return typeof typed === "string" ? typed : measureInWords(Number(value), is.quantity, units);
+    case "choice":
+      return name === "side"
+        ? sideInWords(value as "near") || "no side"
+        : choiceInWords(name, value as string | number);
+    case "yes-no":
+      return value === true ? "yes" : "no";
+    case "step":
+      return stepName(program, String(value));
+    case "texts":
+      return Array.isArray(value) ? value.join(", ") : String(value);
+    case "whole":
+    case "number":
+      return `${String(value)}${is.unit ? ` ${is.unit}` : ""}`;
+    case "instant":
+      return String(value).slice(0, 16).replace("T", " ");
+    default:
+      return typeof value === "object" ? JSON.stringify(value) : String(value);
+  }
+}
+
+const FIELD_ORDER = ["step", "side", "answer", "phase", "mood", "count", "clean", "first", "worst"];
+
+/** What a correction did: "struck out", "phase to 2, mood to 1", "undid that". */
+export function changesInWords(correction: CorrectionEvent, ofCorrection: boolean): string {
+  if (correction.void) {
+    const why = (correction as CorrectionEvent & Fields)["text"];
+    return `${ofCorrection ? "undid that" : "struck out"}${typeof why === "string" ? ` (${why})` : ""}`;
+  }
+  const place = (field: string): number =>
+    FIELD_ORDER.includes(field) ? FIELD_ORDER.indexOf(field) : FIELD_ORDER.length;
+  const typed = (correction.with?.["typed"] ?? {}) as Fields;
+  return Object.entries(correction.with ?? {})
+    .filter(([field]) => field !== "typed")
+    .toSorted(([a], [b]) => place(a) - place(b))
+    .map(([field, value]) => `${field} to ${shown(typed[field] ?? value)}`)
+    .join(", ");
+}
+
+const shown = (value: unknown): string =>
+  value === null
+    ? "nothing"
+    : Array.isArray(value)
+      ? value.join(", ")
+      : typeof value === "object"
+        ? JSON.stringify(value)
+        : String(value);

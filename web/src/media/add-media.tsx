@@ -1,0 +1,70 @@
+import { Camera } from "lucide-react";
+import { useRef, useState } from "react";
+import { v7 as newId } from "uuid";
+import { problemOf, useAddMediaMutation, useSendEventsMutation } from "../api";
+import { ProblemNote } from "../parts/page-state";
+import { nextHead } from "../writing/device";
+import { toUpload } from "./prepare";
+
+interface AddMediaProps {
+  horse: string;
+  outing: { id: string; at: string } | null;
+}
+
+/** Puts a photo or clip on an outing or on the horse. Photos are drawn anew in the browser, so nothing hidden leaves it. */
+export function AddMedia({ horse, outing }: AddMediaProps) {
+  const input = useRef<HTMLInputElement>(null);
+  const [add, adding] = useAddMediaMutation();
+  const [send, sending] = useSendEventsMutation();
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const take = async (file: File | undefined): Promise<void> => {
+    if (input.current) input.current.value = "";
+    if (!file) return;
+    setTrouble(null);
+    const upload = await toUpload(file);
+    if ("trouble" in upload) {
+      setTrouble(upload.trouble);
+      return;
+    }
+    const id = newId();
+    const stored = await add({ horse, outing: outing?.id ?? null, id, ...upload });
+    if (stored.error) return;
+    const event = {
+      ...nextHead(),
+      id: newId(),
+      at: outing?.at ?? new Date().toISOString(),
+      type: "media",
+      media: id,
+      kind: upload.kind,
+      ...(outing ? { recordedAt: new Date().toISOString() } : {}),
+    };
+    await send({ events: [{ horse, outing: outing?.id ?? null, event }] });
+  };
+  const error = adding.error ?? sending.error;
+  const isBusy = adding.isLoading || sending.isLoading;
+  return (
+    <>
+      <button type="button" className="button" disabled={isBusy} onClick={() => input.current?.click()}>
+        <Camera size={18} aria-hidden="true" /> {isBusy ? "Storing …" : "Photo or clip"}
+      </button>
+      <input
+        ref={input}
+        type="file"
+        accept="image/jpeg,image/png,image/webp,image/*,video/mp4,video/quicktime"
+        aria-label="Photo or clip file"
+        className="hidden"
+        onChange={(event) => void take(event.target.files?.[0])}
+      />
+      {trouble && (
+        <p role="alert" className="basis-full font-semibold text-clay">
+          {trouble}
+        </p>
+      )}
+      {error && (
+        <div className="basis-full">
+          <ProblemNote problem={problemOf(error)} />
+        </div>
+      )}
+    </>
+  );
+}

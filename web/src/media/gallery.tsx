@@ -1,0 +1,38 @@
+import { Film, Image } from "lucide-react";
+import { useMediaQuery } from "../api";
+
+/** Photos and clips of a horse, small; each opens by itself. */
+export function Gallery({ horse }: { horse: string }) {
+  const { data = [] } = useMediaQuery(horse);
+  if (data.length === 0) return null;
+  return (
+    <section aria-label="Photos and clips" className="card">
+      <h2 className="mb-2 text-xl">Photos and clips</h2>
+      <ul className="flex flex-wrap gap-2">
+        {data.map(({ id, contentType, hasThumbnail }) => {
+          const isPhoto = contentType.startsWith("image/");
+          const address = `/api/media/${encodeURIComponent(id)}`;
+          return (
+            <li key={id}>
+              <a
+                href={address}
+                target="_blank"
+                rel="noreferrer"
+                aria-label={isPhoto ? "Open the photo" : "Open the clip"}
+                className="flex size-24 items-center justify-center overflow-hidden rounded-lg border border-line bg-paper"
+              >
+                {hasThumbnail ? (
+                  <img src={`${address}/thumbnail`} alt="" className="size-full object-cover" />
+                ) : isPhoto ? (
+                  <Image aria-hidden="true" />
+                ) : (
+                  <Film aria-hidden="true" />
+                )}
+              </a>
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}

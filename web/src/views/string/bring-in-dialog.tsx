@@ -1,0 +1,124 @@
+import { useEffect } from "react";
+import { Link } from "react-router";
+import type { ImportedHorse, ImportResult } from "@still-pine/contract/http";
+import { problemOf, useBringInMutation } from "../../api";
+import { Modal } from "../../parts/modal";
+import { ProblemNote } from "../../parts/page-state";
+
+const HORSES_SHOWN = 30;
+const CONFLICTS_SHOWN = 10;
+
+/** What a file would bring, shown before it happens: what is new, what is there already, what is in conflict. */
+export function BringInDialog({ file, onClose }: { file: File; onClose: () => void }) {
+  const isArchive = file.name.toLowerCase().endsWith(".zip");
+  const [look, looking] = useBringInMutation();
+  const [bring, bringing] = useBringInMutation();
+  useEffect(() => void look({ file, isArchive, how: { preview: "1" } }), [look, file, isArchive]);
+  const preview = looking.data;
+  const done = bringing.data;
+  const error = bringing.error ?? looking.error;
+  const conflicts = preview?.horses.flatMap((horse) => horse.conflicts) ?? [];
+  const isNothingNew = preview?.horses.every((horse) => !horse.isNew && horse.stored + horse.media === 0) ?? false;
+  return (
+    <Modal open onOpenChange={(open) => !open && onClose()} title={done ? "It is in" : "What this file would bring"}>
+      <div className="grid gap-4">
+        <p className="break-all text-faint">{file.name}</p>
+        {looking.isLoading && <p role="status">Reading it …</p>}
+        {error && <ProblemNote problem={problemOf(error)} />}
+        {(done ?? preview) && <Horses result={done ?? (preview as ImportResult)} isDone={done !== undefined} />}
+        {!done && conflicts.length > 0 && (
+          <section aria-label="In conflict" className="rounded-xl border-2 border-resin p-3">
+            <h3 className="font-bold text-resin">
+              {conflicts.length} in conflict: there already with other content. What is there stays as it is.
+            </h3>
+            <ul className="mt-1 list-disc pl-5 text-sm">
+              {conflicts.slice(0, CONFLICTS_SHOWN).map(({ path, expected, found }) => (
+                <li key={path} className="break-words">
+                  <code>{path}</code>: {expected}; the file says {found}
+                </li>
+              ))}
+            </ul>
+            {conflicts.length > CONFLICTS_SHOWN && (
+              <p className="text-sm">and {conflicts.length - CONFLICTS_SHOWN} more</p>
+            )}
+          </section>
+        )}
+        {(done ?? preview)?.warnings.slice(0, CONFLICTS_SHOWN).map((warning) => (
+          <p key={`${warning.text}${warning.event ?? ""}`} className="text-sm text-resin">
+            {warning.text}
+          </p>
+        ))}
+        <div className="flex flex-wrap gap-2">
+          {!done && preview && (
+            <button
+              type="button"
+              className="button button-main"
+              disabled={bringing.isLoading || isNothingNew}
+              onClick={() => void bring({ file, isArchive, how: conflicts.length > 0 ? { conflicts: "leave" } : {} })}
+            >
+              {isNothingNew
+                ? "Nothing new in it"
+                : bringing.isLoading
+                  ? "Bringing it in …"
+                  : conflicts.length > 0
+                    ? "Bring in what is new"
+                    : "Bring it in"}
+            </button>
+          )}
+          <button type="button" className="button" onClick={onClose}>
+            {done ? "Done" : "Leave it"}
+          </button>
+        </div>
+      </div>
+    </Modal>
+  );
+}
+
+function Horses({ result: { horses }, isDone }: { result: ImportResult; isDone: boolean }) {
+  return (
+    <div role="status" className="overflow-x-auto" tabIndex={0}>
+      <table className="w-full text-left">
+        <caption className="sr-only">Horses of the file</caption>
+        <thead>
+          <tr className="border-b border-line text-sm text-faint">
+            <th scope="col" className="py-1 pr-3">
+              Horse
+            </th>
+            {["Outings new", "Entries new", "There already", "Photos new"].map((title) => (
+              <th key={title} scope="col" className="px-2 py-1 text-right">
+                {title}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {horses.slice(0, HORSES_SHOWN).map((horse) => (
+            <tr key={horse.horse} className="border-b border-line/60">
+              <th scope="row" className="py-1 pr-3 font-semibold">
+                {isDone ? (
+                  <Link className="link" to={`/horses/${encodeURIComponent(horse.horse)}`}>
+                    {horse.name}
+                  </Link>
+                ) : (
+                  horse.name
+                )}{" "}
+                <span className="font-normal text-faint">{whichHorse(horse, isDone)}</span>
+              </th>
+              <td className="px-2 py-1 text-right">{horse.outings}</td>
+              <td className="px-2 py-1 text-right">{horse.stored}</td>
+              <td className="px-2 py-1 text-right">{horse.alreadyThere}</td>
+              <td className="px-2 py-1 text-right">{horse.media}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {horses.length > HORSES_SHOWN && <p className="text-sm">and {horses.length - HORSES_SHOWN} more horses</p>}
+      {horses.length === 0 && <p>No horse in it.</p>}
+    </div>
+  );
+}
+
+function whichHorse({ isNew }: ImportedHorse, isDone: boolean): string {
+  if (isNew) return isDone ? "came in" : "a new horse";
+  return isDone ? "was joined" : "joins the one that is here";
+}
