@@ -1,4 +1,4 @@
-// Builds what the commands run: the two server programs as one file each, and the web application.
+// Builds what the commands run: the server programs as one file each, and the web application.
 import { rolldown } from "rolldown";
 import { fileURLToPath } from "node:url";
 import { existsSync } from "node:fs";
@@ -22,6 +22,7 @@ async function bundle(name, input) {
 
 if (!only || only === "assess") await bundle("assess", "server/src/cli/assess.ts");
 if (!only && existsSync(path.join(root, "server/src/start.ts"))) await bundle("start", "server/src/start.ts");
+if (!only) await bundle("data", "server/src/cli/data.ts");
 if (!only && existsSync(path.join(root, "web/index.html"))) {
   const { build } = await import("vite");
   await build({ configFile: path.join(root, "web/vite.config.ts"), root: path.join(root, "web"), logLevel: "warn" });

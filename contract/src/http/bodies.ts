@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { PRECISIONS, SEXES } from "@still-pine/core/record";
-import { idSchema, labelSchema, timeZoneSchema } from "../record/events";
+import { daySchema, idSchema, labelSchema, timeZoneSchema } from "../record/events";
 
 /** Bodies the server takes. Single events are read by `parseEvent`, so that a bad one does not stop the good ones. */
 
@@ -8,7 +8,7 @@ const nameSchema = labelSchema.refine((name) => name.trim() !== "", { error: "a 
 
 export const horseFieldsSchema = z.object({
   name: nameSchema,
-  foaled: z.iso.date(),
+  foaled: daySchema,
   foaledPrecision: z.literal(PRECISIONS),
   sex: z.literal(SEXES),
 });
@@ -50,11 +50,11 @@ export const mediaIdSchema = z
 /** What may narrow the ledger down; all of them hold together. */
 export const ledgerFilterSchema = z.object({
   horse: idSchema.optional(),
-  from: z.iso.date().optional().describe("First day."),
-  to: z.iso.date().optional().describe("Last day."),
+  from: daySchema.optional().describe("First day."),
+  to: daySchema.optional().describe("Last day."),
   step: idSchema.optional(),
   side: z.literal(["near", "off", "none"]).optional(),
-  kind: z.string().min(1).max(80).optional().describe("A type of event, or `outing`."),
+  kind: idSchema.optional().describe("A type of event, or `outing`."),
   handler: labelSchema.optional(),
   place: labelSchema.optional(),
 });
@@ -63,7 +63,7 @@ export type LedgerFilter = z.infer<typeof ledgerFilterSchema>;
 export const LEDGER_PAGE_MOST = 500;
 
 export const ledgerQuerySchema = ledgerFilterSchema.extend({
-  day: z.iso.date().optional().describe("Begin at this day and pass over `skip` rows of it."),
+  day: daySchema.optional().describe("Begin at this day and pass over `skip` rows of it."),
   skip: z.coerce.number().int().min(0).max(1_000_000).optional(),
   after: z.string().max(500).optional().describe("`next` of the page before; takes the place of `day` and `skip`."),
   limit: z.coerce.number().int().min(1).max(LEDGER_PAGE_MOST).optional(),

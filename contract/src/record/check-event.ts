@@ -47,13 +47,13 @@ function checkAgainstStep(input: RecordEvent, path: Path, program: Program): Inp
 }
 
 /** Types of which at least one of some fields must be there. */
-const ONE_OF: Record<string, readonly string[]> = {
-  weight: ["weightKg", "girthCm"],
-  standard: ["phase", "mood", "dose"],
-};
+const ONE_OF: ReadonlyMap<unknown, readonly string[]> = new Map([
+  ["weight", ["weightKg", "girthCm"]],
+  ["standard", ["phase", "mood", "dose"]],
+]);
 
 function checkItself(event: Record<string, unknown>, path: Path): InputProblem[] {
-  const wanted = ONE_OF[String(event["type"])];
+  const wanted = ONE_OF.get(event["type"]);
   if (wanted && wanted.every((field) => event[field] === undefined))
     return [{ path: pathInWords(path), expected: `at least one of ${wanted.join(", ")}`, found: "none of them" }];
   const { startedAt, endedAt } = event;

@@ -4,10 +4,14 @@ import { EVENT_TYPES, eventTypeOf, type EventType, type Field, type FieldIs } fr
 
 /** Shapes of single events, made from their catalogue. Objects are loose: a field nobody knows is kept and handed on. */
 
-const text = (most: number) => z.string().min(1).max(most);
-export const idSchema = text(200);
 const EARLIEST_YEAR = 1900;
 const LATEST_YEAR = 2200;
+const text = (most: number) => z.string().min(1).max(most);
+
+/** PostgreSQL's text holds no NUL, UTF-8 no half of a surrogate pair. */
+const isStorable = (value: string): boolean => !value.includes("\0") && !/\p{Cs}/u.test(value);
+const storable = (most: number) => text(most).refine(isStorable, { error: "text without NUL or half a character" });
+export const idSchema = storable(200);
 export const instantSchema = z.iso.datetime({ offset: true }).refine(
   (at) => {
     const year = new Date(at).getUTCFullYear();
@@ -15,7 +19,13 @@ export const instantSchema = z.iso.datetime({ offset: true }).refine(
   },
   { error: `an instant between the years ${EARLIEST_YEAR} and ${LATEST_YEAR}` },
 );
-export const labelSchema = text(120);
+export const labelSchema = storable(120);
+/** A calendar day a database can hold and a person can mean. */
+export const daySchema = z.iso
+  .date()
+  .refine((day) => Number(day.slice(0, 4)) >= EARLIEST_YEAR && Number(day.slice(0, 4)) <= LATEST_YEAR, {
+    error: `a day between the years ${EARLIEST_YEAR} and ${LATEST_YEAR}`,
+  });
 export const timeZoneSchema = z
   .string()
   .max(64)
@@ -52,7 +62,7 @@ function schemaOfField(is: FieldIs): z.ZodType {
     case "yes-no":
       return z.boolean();
     case "day":
-      return z.iso.date();
+      return daySchema;
     case "instant":
       return instantSchema;
     case "step":

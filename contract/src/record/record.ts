@@ -12,7 +12,16 @@ import { findProgram, loosePenStart, nearestStep, PROGRAMS, type Program } from 
 import { canonical } from "./canonical";
 import { parseEvent } from "./check-event";
 import { HEAD_FIELDS } from "./event-types";
-import { anyEventSchema, headShape, idSchema, instantSchema, isKnownType, labelSchema, timeZoneSchema } from "./events";
+import {
+  anyEventSchema,
+  daySchema,
+  headShape,
+  idSchema,
+  instantSchema,
+  isKnownType,
+  labelSchema,
+  timeZoneSchema,
+} from "./events";
 import {
   isTooDeep,
   LEVELS_MOST,
@@ -35,7 +44,7 @@ const AHEAD_AT_MOST_MS = 24 * 3_600_000;
 export const horseSchema = z.looseObject({
   id: idSchema,
   name: labelSchema,
-  foaled: z.iso.date().describe("Only as exact as foaledPrecision says."),
+  foaled: daySchema.describe("Only as exact as foaledPrecision says."),
   foaledPrecision: z.literal(PRECISIONS),
   sex: z.literal(SEXES),
 });

@@ -27,7 +27,7 @@ export interface Cluster {
   stop(): Promise<void>;
 }
 
-const PROGRAMS = "/usr/lib/postgresql";
+export const PROGRAMS = "/usr/lib/postgresql";
 const USER = "still_pine";
 const DATABASE = "still_pine";
 /** A fresh cluster takes about 60 MB; below this it is not begun. */

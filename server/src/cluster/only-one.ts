@@ -11,13 +11,11 @@ import { fromErrno, Trouble } from "./trouble";
  */
 export function claimFolder(folder: string, port: number): () => void {
   const file = path.join(folder, "running.json");
-  if (existsSync(file)) {
-    const other = readMark(file);
-    if (other && aliveProcess(other.pid)?.began === other.began)
-      throw new Trouble(
-        `Still Pine already runs on ${folder} (process ${other.pid}, http://127.0.0.1:${other.port}): use that one, stop it, or set STILLPINE_DATA to another folder.`,
-      );
-  }
+  const other = atWork(file);
+  if (other)
+    throw new Trouble(
+      `Still Pine already runs on ${folder} (process ${other.pid}${other.port ? `, http://127.0.0.1:${other.port}` : ""}): use that one, stop it, or set STILLPINE_DATA to another folder.`,
+    );
   try {
     mkdirSync(folder, { recursive: true });
     writeFileSync(file, JSON.stringify({ pid: process.pid, began: aliveProcess(process.pid)?.began ?? "", port }));
@@ -27,6 +25,15 @@ export function claimFolder(folder: string, port: number): () => void {
   return () => {
     if (readMark(file)?.pid === process.pid) rmSync(file, { force: true });
   };
+}
+
+/** Whether a program is at work on a data folder now. */
+export const isClaimed = (folder: string): boolean => atWork(path.join(folder, "running.json")) !== null;
+
+/** The mark of a program that is alive, or null. */
+function atWork(file: string): ReturnType<typeof readMark> {
+  const mark = existsSync(file) ? readMark(file) : null;
+  return mark && aliveProcess(mark.pid)?.began === mark.began ? mark : null;
 }
 
 function readMark(file: string): { pid: number; began: string; port: number } | null {

@@ -3,7 +3,7 @@ import express, { type Express } from "express";
 import helmet from "helmet";
 import type { Pool } from "pg";
 import { loadYard, type Yard } from "../store/yard";
-import { atMost, ownPagesOnly } from "./guard";
+import { atMost, ownPagesOnly, readableAddress } from "./guard";
 import { HttpProblem, problemHandler } from "./problems";
 import { horseRoutes } from "./routes/horses";
 import { ledgerRoutes } from "./routes/ledger";
@@ -56,6 +56,8 @@ export function createApp(settings: AppSettings): Express {
   );
   app.use(ownPagesOnly(settings.port));
   app.use(compression());
+
+  app.use(readableAddress);
 
   const context = createContext(settings);
   // These read bodies of their own kinds and sizes.

@@ -41,3 +41,21 @@ export function ownPagesOnly(portOf: () => number): RequestHandler {
     next();
   };
 }
+
+/** An address no database could look up, refused before any route sees it. */
+export const readableAddress: RequestHandler = (request, _response, next) => {
+  let address: string;
+  try {
+    address = decodeURIComponent(request.url.replaceAll("+", " "));
+  } catch (cause) {
+    throw new HttpProblem(
+      400,
+      "Bad address",
+      "The address holds a % that is not followed by two digits of UTF-8.",
+      {},
+      { cause },
+    );
+  }
+  if (address.includes("\0")) throw new HttpProblem(400, "Bad address", "The address holds a NUL character.");
+  next();
+};

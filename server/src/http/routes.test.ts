@@ -1,0 +1,228 @@
+import { Validator } from "@seriousme/openapi-schema-validator";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { z } from "zod";
+import { ANY_ROUTE_REFUSES, openApi, ROUTES, type RouteSpec } from "@still-pine/contract/http";
+import { canonical } from "@still-pine/contract/record";
+import { createApp } from "./app";
+import { clipWithPosition, jpegWithPosition, zipOf } from "../testing/samples";
+import { call, openYard, throwAwayCluster, type TestYard, type ThrowAwayCluster } from "../testing/throw-away";
+
+const NOW = "2026-06-10T12:00:00Z";
+const HORSE = { id: "h1", name: "Moss", foaled: "2023-05-01", foaledPrecision: "month", sex: "mare" };
+const ASK = {
+  id: "a1",
+  at: "2026-06-09T10:00:00Z",
+  type: "ask",
+  step: "flex",
+  side: "near",
+  phase: 1,
+  answer: "gave",
+  mood: 1,
+};
+const START = { id: "o1:start", at: "2026-06-09T10:00:00Z", type: "outing-start", place: "Pen", handler: "M" };
+const { id: _id, ...HORSE_FIELDS } = HORSE;
+
+let cluster: ThrowAwayCluster;
+let home: TestYard;
+let ids: Record<string, string>;
+beforeAll(async () => {
+  cluster = await throwAwayCluster();
+  home = await openYard(await cluster.database(), NOW);
+  await call(`${home.url}/api/horses`, "POST", HORSE);
+  await call(`${home.url}/api/events`, "POST", {
+    events: [START, ASK].map((event) => ({ horse: "h1", outing: "o1", event })),
+  });
+  await send("put", "/horses/h1/media/m1", { body: jpegWithPosition() });
+  await send("put", "/media/m1/thumbnail", { body: jpegWithPosition() });
+  const first = async (kind: string): Promise<string> => (await call(`${home.url}/api/${kind}`, "GET")).body[0].id;
+  ids = {
+    horse: "h1",
+    outing: "o1",
+    step: "flex",
+    media: "m1",
+    places: await first("places"),
+    people: await first("people"),
+  };
+});
+afterAll(async () => {
+  await home?.close();
+  await cluster?.remove();
+});
+
+interface Sent {
+  body?: string | Buffer;
+  headers?: Record<string, string>;
+}
+
+async function send(method: string, path: string, { body, headers = {} }: Sent = {}) {
+  const response = await fetch(`${home.url}/api${path}`, {
+    method: method.toUpperCase(),
+    headers,
+    ...(body === undefined ? {} : { body: typeof body === "string" ? body : new Uint8Array(body) }),
+  });
+  const bytes = Buffer.from(await response.arrayBuffer());
+  return { status: response.status, type: response.headers.get("content-type") ?? "", bytes };
+}
+
+const record = (horse = HORSE): string =>
+  JSON.stringify({
+    format: "still-pine/horse-record",
+    version: 1,
+    yard: { timeZone: "Europe/Dublin" },
+    horse,
+    program: { id: "loose-pen-start" },
+    horseEvents: [],
+    outings: [],
+  });
+
+/** A right body for every route that takes one. */
+const BODIES: Record<string, string | Buffer> = {
+  "put /yard": JSON.stringify({ name: "Yard", timeZone: "Europe/Dublin", units: "imperial", words: "british" }),
+  "put /places/{label}": JSON.stringify({ label: "Round pen" }),
+  "put /people/{label}": JSON.stringify({ label: "N" }),
+  "post /horses": JSON.stringify({ ...HORSE, id: "h2" }),
+  "put /horses/{horse}": JSON.stringify(HORSE_FIELDS),
+  "post /events": JSON.stringify({ events: [{ horse: "h1", outing: "o1", event: { ...ASK, id: "a2" } }] }),
+  "post /records": record({ ...HORSE, id: "h3" }),
+  "post /archives": zipOf([{ name: "record.json", content: Buffer.from(record({ ...HORSE, id: "h4" })) }]),
+  "post /csv": "horse_id,day,weight_kg\r\nh1,2026-06-01,400\r\n",
+  "put /horses/{horse}/media/{media}": clipWithPosition(),
+  "put /media/{media}/thumbnail": jpegWithPosition(),
+};
+
+const keyOf = ({ method, path }: RouteSpec): string => `${method} ${path}`;
+const pathWith = (route: RouteSpec, instead?: string): string =>
+  route.path.replace(/\{(\w+)\}/g, (_all, name: string) => {
+    if (instead !== undefined) return instead;
+    if (route.method === "put" && name === "media" && route.path.startsWith("/horses")) return "m2";
+    return ids[name === "label" ? (route.path.split("/")[1] ?? "") : name] ?? "";
+  });
+
+const typeOf = ({ body }: RouteSpec): Record<string, string> =>
+  body ? { "Content-Type": body.type === "*/*" ? "application/octet-stream" : body.type } : {};
+
+const versionOf = async (route: RouteSpec): Promise<string> => {
+  if (route.path === "/yard") return `"${home.yard.version}"`;
+  return '"1"';
+};
+
+async function right(route: RouteSpec): Promise<Sent> {
+  const body = BODIES[keyOf(route)];
+  return {
+    ...(body === undefined ? {} : { body }),
+    headers: { ...typeOf(route), ...(route.versioned ? { "If-Match": await versionOf(route) } : {}) },
+  };
+}
+
+/** Whether an answer is one that OpenAPI tells of, in its shape; what is wrong with it otherwise. */
+function whyNot(route: RouteSpec, { status, type, bytes }: Awaited<ReturnType<typeof send>>): string | null {
+  const documented = [...Object.keys(route.answers).map(Number), ...ANY_ROUTE_REFUSES, ...(route.refuses ?? [])];
+  if (!documented.includes(status)) return `${status} is not documented: ${bytes.toString().slice(0, 300)}`;
+  const schema = route.answers[status];
+  if (schema === undefined) {
+    if (!type.startsWith("application/problem+json")) return `a refusal as ${type}`;
+    const problem = JSON.parse(bytes.toString()) as { status: number; detail: string };
+    return problem.status === status && problem.detail.length > 5 ? null : "a problem without its status or a sentence";
+  }
+  if (typeof schema === "string")
+    return schema === "*/*" || type.startsWith(schema) ? null : `${type} instead of ${schema}`;
+  const body: unknown = JSON.parse(bytes.toString());
+  const parsed = schema.safeParse(body);
+  if (!parsed.success) return z.prettifyError(parsed.error);
+  // A field the schema does not tell of would be dropped by it.
+  return canonical(parsed.data) === canonical(body) ? null : "fields that are not documented";
+}
+
+interface Layers {
+  stack: { route?: { path: string; methods: Record<string, boolean> }; handle?: Partial<Layers> }[];
+}
+
+/** Every route of a router and those within it, written as in the catalogue. */
+function routesOf({ stack }: Layers): string[] {
+  return stack.flatMap(({ route, handle }) => {
+    const within = handle?.stack ? routesOf({ stack: handle.stack }) : [];
+    const own = route
+      ? Object.keys(route.methods).map((method) => `${method} ${route.path.replace(/:(\w+)/g, "{$1}")}`)
+      : [];
+    return [...own, ...within];
+  });
+}
+
+describe("the OpenAPI document", () => {
+  it("is valid OpenAPI 3.1, and is the one that is served", async () => {
+    const { valid, errors } = await new Validator().validate(JSON.stringify(openApi()));
+    expect(errors ?? []).toEqual([]);
+    expect(valid).toBe(true);
+    expect((await call(`${home.url}/api/openapi.json`, "GET")).body).toEqual(JSON.parse(JSON.stringify(openApi())));
+  });
+
+  it("tells of every route the server has, and of no other", async () => {
+    const app = createApp({ db: home.db, port: () => 1, now: () => NOW });
+    const served = routesOf((app as unknown as { router: Layers }).router);
+    expect(served.toSorted()).toEqual(ROUTES.map((route) => keyOf(route)).toSorted());
+  });
+});
+
+describe.each(ROUTES.map((route) => [keyOf(route), route] as const))("%s", (_key, route) => {
+  it("right: as documented, and not refused", async () => {
+    const answer = await send(route.method, pathWith(route), await right(route));
+    expect(whyNot(route, answer)).toBeNull();
+    expect([answer.status < 300, answer.bytes.toString().slice(0, 300)]).toEqual([true, expect.any(String)]);
+  });
+
+  it("from a foreign page: 403", async () => {
+    const sent = await right(route);
+    const answer = await send(route.method, pathWith(route), {
+      ...sent,
+      headers: { ...sent.headers, Origin: "http://evil.example" },
+    });
+    expect([answer.status, whyNot(route, answer)]).toEqual([403, null]);
+  });
+
+  if (route.parameters)
+    it("of what is not there: 404 or 412", async () => {
+      const answer = await send(route.method, pathWith(route, "nobody"), await right(route));
+      expect([answer.status, whyNot(route, answer)]).toEqual([404, null]);
+    });
+
+  if (route.path.includes("{horse}/"))
+    it("of another horse's: 404, or the horse's own", async () => {
+      const path = pathWith(route).replace("/horses/h1", "/horses/h2");
+      const answer = await send(route.method, path, await right(route));
+      expect(whyNot(route, answer)).toBeNull();
+      if (route.path.includes("{outing}")) expect(answer.status).toBe(404);
+    });
+
+  it("malformed: refused as documented, never a fault", async () => {
+    const bodies: (string | Buffer | undefined)[] = route.body
+      ? ["", "{", "[]", "null", '{"a":1}', Buffer.from([0, 255, 1]), '"\\ud800"']
+      : [undefined];
+    const queries = route.query
+      ? ["?x=%00", "?limit=0", "?limit=x", "?from=2026-13-01", "?kind[]=a", "?preview=2", "?skip=-1", "?after=%7B"]
+      : ["", "?x=%00", "?%"];
+    const paths = route.parameters
+      ? [pathWith(route), pathWith(route, "%00"), pathWith(route, "%ff"), pathWith(route, "x".repeat(3000))]
+      : [pathWith(route)];
+    for (const path of paths)
+      for (const query of ["", ...queries])
+        for (const body of bodies) {
+          const sent = { ...(await right(route)), ...(body === undefined ? {} : { body }) };
+          const answer = await send(route.method, `${path}${query}`, sent);
+          expect([path, query, String(body), whyNot(route, answer)]).toEqual([path, query, String(body), null]);
+        }
+  });
+
+  if (route.versioned)
+    it("without the version that was seen 428; with an old one 412 and both to choose from", async () => {
+      const { body = "" } = await right(route);
+      const bare = await send(route.method, pathWith(route), { body, headers: typeOf(route) });
+      expect([bare.status, whyNot(route, bare)]).toEqual([428, null]);
+      const old = await send(route.method, pathWith(route), {
+        body,
+        headers: { ...typeOf(route), "If-Match": '"99"' },
+      });
+      expect([old.status, whyNot(route, old)]).toEqual([412, null]);
+      const problem = JSON.parse(old.bytes.toString()) as { current: object; yours: object };
+      expect(Object.keys(problem.current)).toEqual([...Object.keys(problem.yours), "version"]);
+    });
+});

@@ -1,0 +1,150 @@
+import { deflateRawSync, crc32 as nodeCrc } from "node:zlib";
+
+/** Small files for tests, made by hand: what a phone or a stranger might send. */
+
+const marker = (code: number, body: Buffer): Buffer => {
+  const head = Buffer.from([0xff, code, 0, 0]);
+  head.writeUInt16BE(body.length + 2, 2);
+  return Buffer.concat([head, body]);
+};
+
+/** A JPEG of one grey pixel block (baseline), with a position in its hidden data, a comment, and another file after its end. */
+export function jpegWithPosition(secret = "N52.1 W8.6"): Buffer {
+  const quantities = Buffer.concat([Buffer.from([0]), Buffer.alloc(64, 1)]);
+  const frame = Buffer.from([8, 0, 8, 0, 8, 1, 1, 0x11, 0]);
+  // One code of one bit for each table (ITU T.81, annex C).
+  const codes = (kind: number): Buffer => Buffer.concat([Buffer.from([kind, 1]), Buffer.alloc(15), Buffer.from([0])]);
+  return Buffer.concat([
+    Buffer.from([0xff, 0xd8]),
+    marker(0xe0, Buffer.from("JFIF\0\x01\x01\0\0\x01\0\x01\0\0", "latin1")),
+    marker(0xe1, Buffer.from(`Exif\0\0${secret}`, "latin1")),
+    marker(0xfe, Buffer.from(secret, "latin1")),
+    marker(0xdb, quantities),
+    marker(0xc0, frame),
+    marker(0xc4, codes(0)),
+    marker(0xc4, codes(0x10)),
+    marker(0xda, Buffer.from([1, 1, 0, 0, 63, 0])),
+    Buffer.from([0x3f, 0xff, 0x00, 0xff, 0xd0, 0x3f]),
+    Buffer.from([0xff, 0xd9]),
+    Buffer.from(secret, "latin1"),
+  ]);
+}
+
+const crc32 = (bytes: Buffer): number => (nodeCrc as unknown as (data: Buffer) => number)(bytes);
+
+const pngChunk = (type: string, body: Buffer): Buffer => {
+  const named = Buffer.concat([Buffer.from(type, "latin1"), body]);
+  const chunk = Buffer.alloc(8);
+  chunk.writeUInt32BE(body.length, 0);
+  chunk.writeUInt32BE(crc32(named), 4);
+  return Buffer.concat([chunk.subarray(0, 4), named, chunk.subarray(4)]);
+};
+
+/** A PNG that says it has so many pixels, with a text that names a place. */
+export function pngOf(width: number, height: number, secret = "N52.1 W8.6"): Buffer {
+  const head = Buffer.alloc(13);
+  head.writeUInt32BE(width, 0);
+  head.writeUInt32BE(height, 4);
+  head.set([8, 0, 0, 0, 0], 8);
+  return Buffer.concat([
+    Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]),
+    pngChunk("IHDR", head),
+    pngChunk("tEXt", Buffer.from(`Location\0${secret}`, "latin1")),
+    pngChunk("eXIf", Buffer.from(secret, "latin1")),
+    pngChunk("IDAT", Buffer.from([0x78, 0x9c, 0x63, 0x60, 0, 0, 0, 2, 0, 1])),
+    pngChunk("IEND", Buffer.alloc(0)),
+    Buffer.from(secret, "latin1"),
+  ]);
+}
+
+const webpChunk = (type: string, body: Buffer): Buffer => {
+  const head = Buffer.alloc(8);
+  head.write(type, 0, "latin1");
+  head.writeUInt32LE(body.length, 4);
+  return Buffer.concat([head, body, Buffer.alloc(body.length % 2)]);
+};
+
+/** A WebP container of 8 by 8 with EXIF and XMP. */
+export function webpWithPosition(secret = "N52.1 W8.6"): Buffer {
+  const extended = Buffer.from([0x0c, 0, 0, 0, 7, 0, 0, 7, 0, 0]);
+  const body = Buffer.concat([
+    Buffer.from("WEBP", "latin1"),
+    webpChunk("VP8X", extended),
+    webpChunk("VP8L", Buffer.from([0x2f, 7, 0, 0x0c, 0, 0])),
+    webpChunk("EXIF", Buffer.from(secret, "latin1")),
+    webpChunk("XMP ", Buffer.from(secret, "latin1")),
+  ]);
+  const head = Buffer.alloc(8);
+  head.write("RIFF", 0, "latin1");
+  head.writeUInt32LE(body.length, 4);
+  return Buffer.concat([head, body]);
+}
+
+const box = (type: string, ...parts: Buffer[]): Buffer => {
+  const body = Buffer.concat(parts);
+  const head = Buffer.alloc(8);
+  head.writeUInt32BE(body.length + 8, 0);
+  head.write(type, 4, "latin1");
+  return Buffer.concat([head, body]);
+};
+const handler = (kind: string): Buffer => box("hdlr", Buffer.alloc(8), Buffer.from(kind, "latin1"), Buffer.alloc(13));
+
+/** The bones of an MP4 clip, with a position in its user data and in a track of its own. */
+export function clipWithPosition(secret = "N52.1 W8.6", brand = "isom", mediaBytes = 64): Buffer {
+  const hidden = Buffer.from(secret, "latin1");
+  return Buffer.concat([
+    box("ftyp", Buffer.from(`${brand}\0\0\0\0`, "latin1")),
+    box(
+      "moov",
+      box("mvhd", Buffer.alloc(100)),
+      box("trak", box("mdia", handler("vide"))),
+      box("trak", box("mdia", handler("meta"), box("minf", hidden))),
+      box("udta", box("\xa9xyz", hidden)),
+    ),
+    box("mdat", Buffer.alloc(mediaBytes, 7)),
+    box("uuid", hidden),
+  ]);
+}
+
+export interface ZipPart {
+  name: string;
+  content: Buffer;
+  /** Upper half: how UNIX marks a file, a link. */
+  mode?: number;
+  /** What the zip says the unpacked size is. */
+  saysSize?: number;
+}
+
+/** A zip as an attacker would write it: names and sizes are not checked (APPNOTE.TXT 6.3, sections 4.3.7, 4.3.12, 4.3.16). */
+export function zipOf(parts: readonly ZipPart[]): Buffer {
+  const locals: Buffer[] = [];
+  const central: Buffer[] = [];
+  let offset = 0;
+  for (const { name, content, mode = 0o100644, saysSize } of parts) {
+    const packed = deflateRawSync(content);
+    const title = Buffer.from(name);
+    const fields = Buffer.alloc(26);
+    fields.writeUInt16LE(20, 0);
+    fields.writeUInt16LE(0x800, 2);
+    fields.writeUInt16LE(8, 4);
+    fields.writeUInt32LE(crc32(content), 10);
+    fields.writeUInt32LE(packed.length, 14);
+    fields.writeUInt32LE(saysSize ?? content.length, 18);
+    fields.writeUInt16LE(title.length, 22);
+    const local = Buffer.concat([Buffer.from("PK\x03\x04", "latin1"), fields, title, packed]);
+    const outside = Buffer.alloc(14);
+    outside.writeUInt32LE((mode << 16) >>> 0, 6);
+    outside.writeUInt32LE(offset, 10);
+    central.push(Buffer.concat([Buffer.from("PK\x01\x02\x14\x03", "latin1"), fields, outside, title]));
+    locals.push(local);
+    offset += local.length;
+  }
+  const directory = Buffer.concat(central);
+  const end = Buffer.alloc(22);
+  end.write("PK\x05\x06", 0, "latin1");
+  end.writeUInt16LE(Math.min(parts.length, 0xffff), 8);
+  end.writeUInt16LE(Math.min(parts.length, 0xffff), 10);
+  end.writeUInt32LE(directory.length, 12);
+  end.writeUInt32LE(offset, 16);
+  return Buffer.concat([...locals, directory, end]);
+}
