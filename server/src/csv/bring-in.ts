@@ -102,9 +102,12 @@ export async function bringInCsv(
 
 const idOf = ({ event }: Offered): string => (event as { id: string }).id;
 
-const IN_CELLS = ["at", "type", "kind", "weightKg", "girthCm", "lengthCm", "means", "dueOn", "text"];
+const IN_CELLS = ["type", "kind", "weightKg", "girthCm", "lengthCm", "means", "dueOn", "text"];
 const cellsOf = (event: RecordEvent): string =>
-  JSON.stringify(IN_CELLS.map((field) => (event as unknown as Record<string, unknown>)[field] ?? null));
+  JSON.stringify([
+    Date.parse(event.at),
+    ...IN_CELLS.map((field) => (event as unknown as Record<string, unknown>)[field] ?? null),
+  ]);
 
 async function currentById(
   client: PoolClient,

@@ -1,7 +1,14 @@
+import { readFileSync } from "node:fs";
 import { Client } from "pg";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { throwAwayCluster, type ThrowAwayCluster } from "../testing/throw-away";
+import { rebuildMissing } from "../read-models/rebuild";
+import { recordPieces } from "../store/export";
+import { findHorse } from "../store/horses";
+import { loadYard } from "../store/yard";
+import { stringText } from "../views/horse";
 import { migrate } from "./migrate";
+import { createPool, inSnapshot } from "./pool";
 
 let cluster: ThrowAwayCluster;
 beforeAll(async () => {
@@ -36,6 +43,34 @@ describe("migrations", () => {
       client.query("insert into migration (name, checksum) values ('9999_later', 'y')"),
     );
     await expect(withClient(url, migrate)).rejects.toThrow("newer than this program (it has 9999_later)");
+  });
+
+  it("take up a dump from the end of the first slice: the same record, and read models made for it", async () => {
+    const url = await cluster.database();
+    const read = (name: string): string => readFileSync(new URL(`fixtures/${name}`, import.meta.url), "utf8");
+    await withClient(url, (client) => client.query(read("after-first-slice.sql")));
+    expect(await withClient(url, migrate)).toEqual(["0002_whole_record"]);
+    const pool = createPool(url);
+    try {
+      const yard = await loadYard(pool);
+      if (!yard) throw new Error("no yard");
+      expect(yard).toMatchObject({ name: "My yard", units: "metric", words: "american", version: 1 });
+      expect(await rebuildMissing(pool, yard, "2026-05-20T18:00:00Z")).toBe(1);
+      const horse = await findHorse(pool, yard.id, "h-2");
+      if (!horse) throw new Error("no horse");
+      const text = await inSnapshot(pool, async (client) => {
+        let all = "";
+        for await (const piece of recordPieces(client, yard, horse)) all += piece;
+        return all;
+      });
+      expect(text).toBe(read("after-first-slice-record.json"));
+      const { horses } = JSON.parse(await stringText(pool, yard, "2026-05-20T18:00:00Z"));
+      expect(horses[0]).toMatchObject({ name: "Sedge", inWork: false, workDays: 4, lastOuting: "2026-05-14" });
+      const { rows } = await pool.query("select count(*)::int as n from ledger");
+      expect(rows[0].n).toBe(4 + 24 + 1 + 1);
+    } finally {
+      await pool.end();
+    }
   });
 
   it("every table of the yard's has yard_id first in its key", async () => {
