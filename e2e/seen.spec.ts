@@ -11,9 +11,7 @@ for (const size of SIZES)
     test.describe(`${size.width}×${size.height}, ${colorScheme}`, () => {
       test.use({ viewport: size, colorScheme });
 
-      test("axe finds nothing on string, horse, step, write-up and outing, and nothing runs off the side", async ({
-        page,
-      }) => {
+      test("axe finds nothing on any view, and nothing runs off the side", async ({ page }) => {
         const id = await horseId(page, "Bracken");
         const { outings } = (await (await page.request.get(`/api/horses/${id}`)).json()) as {
           outings: { id: string }[];
@@ -24,6 +22,8 @@ for (const size of SIZES)
           `/horses/${id}/steps/halter-on`,
           `/write-up?horse=${id}`,
           `/horses/${id}/outings/${outings[0]?.id}`,
+          "/ledger",
+          "/yard",
         ];
         for (const view of views) {
           await page.goto(view);
@@ -32,6 +32,8 @@ for (const size of SIZES)
             page
               .getByRole("img")
               .or(page.getByRole("list", { name: "Entries" }))
+              .or(page.getByRole("table", { name: "Ledger" }))
+              .or(page.getByRole("region", { name: "People" }))
               .first(),
           ).toBeVisible();
           expect([view, await axeFindings(page)]).toEqual([view, []]);
@@ -52,10 +54,18 @@ test("axe finds nothing in the dialogs and on each tab of the write-up", async (
   await page.keyboard.press("Escape");
   await page.goto(`/write-up?horse=${id}`);
   await page.getByText("Lateral flexion", { exact: true }).click();
-  for (const tab of ["Asks", "Series", "Signs", "Note", "Mishap"]) {
+  for (const tab of ["Asks", "Series", "Signs", "Note", "Mishap", "More"]) {
     await page.getByRole("tab", { name: tab }).click();
     expect([tab, await axeFindings(page)]).toEqual([tab, []]);
   }
+});
+
+test("axe finds nothing in the forms of an entry, on the outing's page and on the horse's", async ({ page }) => {
+  const id = await horseId(page, "Plover");
+  await page.goto(`/horses/${id}`);
+  await page.getByRole("button", { name: "Write something of him" }).click();
+  await expect(page.getByRole("dialog").getByRole("button", { name: /^Add: / })).toBeVisible();
+  expect(await axeFindings(page)).toEqual([]);
 });
 
 test("an unknown address and an unknown horse say so", async ({ page }) => {

@@ -69,9 +69,10 @@ test("two people change one horse: the second chooses between the two", async ({
   expect(answer.status()).toBe(200);
   await page.getByLabel("Name").fill("Sedge Three");
   await page.getByRole("button", { name: "Save" }).click();
-  await expect(page.getByRole("alert")).toContainText("There it is now: Sedge Two");
-  await page.getByRole("button", { name: "Keep mine" }).click();
-  await page.getByRole("button", { name: "Save" }).click();
+  const choice = page.getByRole("group", { name: "Choose field by field" });
+  await expect(choice).toContainText("Sedge Two as it is now");
+  await choice.getByLabel("Sedge Three as you typed it").check();
+  await choice.getByRole("button", { name: "Save these" }).click();
   await expect(page.getByRole("link", { name: "Sedge Three", exact: true })).toBeVisible();
   await other.close();
 });
@@ -199,7 +200,10 @@ test("the exported record, assessed on the command line, says what the screen sa
   const text = readFileSync(file, "utf8");
   await page.goto("/");
   await page.getByLabel("Record file").setInputFiles(file);
-  await expect(page.getByRole("status")).toContainText("Its record was joined: 0 entries new");
+  const dialog = page.getByRole("dialog", { name: "What this file would bring" });
+  await expect(dialog.getByRole("row", { name: /Bracken/ })).toContainText("joins the one that is here");
+  await expect(dialog.getByRole("button", { name: "Nothing new in it" })).toBeDisabled();
+  await dialog.getByRole("button", { name: "Leave it" }).click();
   expect(await (await page.request.get(`/api/horses/${id}/record`)).text()).toBe(text);
 });
 

@@ -1,4 +1,4 @@
-import { createServer, type Server } from "node:http";
+import { createServer, type RequestListener, type Server } from "node:http";
 import { connect } from "node:net";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
@@ -127,13 +127,30 @@ async function prepareDatabase(url: string, settings: Settings): Promise<Pool> {
   return pool;
 }
 
+/** The port is taken before anything else is ready; whoever asks meanwhile is told so, not left waiting. */
+const notYet: RequestListener = (_request, response) => {
+  const problem = {
+    type: "about:blank",
+    title: "Starting",
+    status: 503,
+    detail: "Still Pine is starting. Send again in a moment; what was not acknowledged was not stored.",
+  };
+  response
+    .writeHead(503, { "Content-Type": "application/problem+json", "Retry-After": "1", Connection: "close" })
+    .end(JSON.stringify(problem));
+};
+
 async function main(): Promise<void> {
   const settings = readSettings(process.argv.slice(2), process.env);
   let stopping = false;
   // Kept as a promise: Ctrl-C while the database is still starting waits for it and stops it too.
   let cluster: Promise<Cluster> | undefined;
   let release: (() => void) | undefined;
-  const server = createServer({ requestTimeout: REQUEST_WITHIN_MS, headersTimeout: HEADERS_WITHIN_MS });
+  let application: RequestListener = notYet;
+  const server = createServer(
+    { requestTimeout: REQUEST_WITHIN_MS, headersTimeout: HEADERS_WITHIN_MS },
+    (request, response) => application(request, response),
+  );
   const stop = async (code: number): Promise<void> => {
     if (stopping) return;
     stopping = true;
@@ -158,7 +175,7 @@ async function main(): Promise<void> {
     const url = settings.databaseUrl ?? (await cluster)?.url ?? "";
     const db = await prepareDatabase(url, settings);
     const webFolder = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../../web/dist");
-    server.on("request", createApp({ db, webFolder, port: () => port, now: settings.now }));
+    application = createApp({ db, webFolder, port: () => port, now: settings.now });
     if (!stopping) process.stdout.write(`Still Pine is ready: http://127.0.0.1:${port}\n`);
   } catch (cause) {
     // Whatever fails while everything is being stopped fails because of that.

@@ -56,7 +56,7 @@ export async function startCluster(folder: string): Promise<Cluster> {
     const port = runningPort(paths) ?? (await launch(paths, bin));
     const url = `postgres://${USER}:${readFileSync(paths.password, "utf8").trim()}@127.0.0.1:${port}/${DATABASE}`;
     try {
-      if (await isReady(url, paths)) return { url, stop: () => stopCluster(paths, bin) };
+      if (await isReady(url, paths)) return keepAlive({ url, stop: () => stopCluster(paths, bin) }, paths, bin, port);
     } catch (cause) {
       await stopCluster(paths, bin);
       throw cause;
@@ -68,6 +68,28 @@ export async function startCluster(folder: string): Promise<Cluster> {
 }
 
 const LAUNCHES = 5;
+const LOOK_EVERY_MS = 250;
+
+/** Starts the server again, on its old port, where it has died under us: killed, or out of memory. */
+function keepAlive(cluster: Cluster, paths: Paths, bin: string, port: number): Cluster {
+  let isLaunching = false;
+  const look = setInterval(() => {
+    if (isLaunching || runningPort(paths) !== null) return;
+    isLaunching = true;
+    void launch(paths, bin, port)
+      // Processes of the former one may hold its memory for a moment: the next look tries again.
+      .catch(() => undefined)
+      .finally(() => (isLaunching = false));
+  }, LOOK_EVERY_MS);
+  look.unref();
+  return {
+    url: cluster.url,
+    stop: () => {
+      clearInterval(look);
+      return cluster.stop();
+    },
+  };
+}
 
 function prepareFolder({ folder }: Paths): void {
   try {
@@ -134,8 +156,8 @@ function runningPort({ cluster }: Paths): number | null {
   return isAlive && folder === cluster && port ? Number(port) : null;
 }
 
-async function launch(paths: Paths, bin: string): Promise<number> {
-  const port = await freePort();
+async function launch(paths: Paths, bin: string, wanted?: number): Promise<number> {
+  const port = wanted ?? (await freePort());
   const options = [
     `-p ${port}`,
     "-c listen_addresses=127.0.0.1",

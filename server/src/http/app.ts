@@ -34,6 +34,7 @@ const YEAR_SECONDS = 31_536_000;
 export function createApp(settings: AppSettings): Express {
   const app = express();
   app.disable("x-powered-by");
+  app.set("etag", false);
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -58,6 +59,11 @@ export function createApp(settings: AppSettings): Express {
   app.use(compression());
 
   app.use(readableAddress);
+  // What was true a moment ago is not shown again after an event was stored.
+  app.use("/api", (_request, response, next) => {
+    response.set("Cache-Control", "no-store");
+    next();
+  });
 
   const context = createContext(settings);
   // These read bodies of their own kinds and sizes.

@@ -216,6 +216,13 @@ describe("horses", () => {
     expect((await call(`${home.url}/api/horses/none`, "PUT", fields, { "If-Match": '"1"' })).status).toBe(404);
   });
 
+  it("are never answered from a cache: what was stored a moment ago is there", async () => {
+    const { headers } = await call(`${home.url}/api/horses/h1`, "GET");
+    expect([headers.get("cache-control"), headers.get("etag")]).toEqual(["no-store", null]);
+    const again = await fetch(`${home.url}/api/horses/h1`, { headers: { "If-None-Match": '"1"' } });
+    expect(again.status).toBe(200);
+  });
+
   it("keep the foaling day they were given, whatever the server's zone", async () => {
     const { rows } = await home.db.query("select foaled from horse where id = 'h1'");
     expect(rows[0].foaled).toBe("2023-05-01");

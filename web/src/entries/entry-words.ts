@@ -34,6 +34,8 @@ export function entryInWords(event: RecordEvent, program: Program, units: UnitSy
       return `Stood ${says("seconds")}${rest(event, ["seconds"], program, units)}`;
     case "side-change":
       return `Changed to the ${String(fields["to"])} side`;
+    case "media":
+      return mediaInWords(fields);
     case "care":
       return `Care: ${says("kind")}${rest(event, ["kind"], program, units)}`;
     case "cue":
@@ -67,6 +69,12 @@ const SAID_OF_ASK = ["step", "side", "answer", "phase", "mood"];
 function askDetails(event: AskEvent, program: Program, units: UnitSystem): string {
   const said = event.after === "bolted" ? [...SAID_OF_ASK, "after"] : SAID_OF_ASK;
   return rest(event, said, program, units).replace(/^, /, " · ");
+}
+
+/** "Photo", with its words where it has some. */
+function mediaInWords(fields: Fields): string {
+  const what = fields["kind"] === "clip" ? "Clip" : "Photo";
+  return fields["text"] === undefined ? what : `${what}: “${String(fields["text"])}”`;
 }
 
 /** Everything of an event that was not said yet: "he was held until quiet, 20 s to recover". */

@@ -56,7 +56,7 @@ export function horseRoutes({ db, now, yard }: Context): Router {
   router.get("/horses/:horse", async (request, response) => {
     const view = await horseView(db, await yard(), request.params.horse, now());
     if (!view) throw notFound("horse");
-    response.set("ETag", `"${view.horse.version}"`).json(view);
+    response.json(view);
   });
 
   router.get("/horses/:horse/outings", async (request, response) => {

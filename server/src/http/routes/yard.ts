@@ -18,8 +18,7 @@ export function yardRoutes({ db, now, yard }: Context): Router {
   const router = Router();
 
   router.get("/yard", async (_request, response) => {
-    const home = await yard();
-    response.set("ETag", `"${home.version}"`).json(await yardOnly(db, home, now()));
+    response.json(await yardOnly(db, await yard(), now()));
   });
 
   router.put("/yard", async (request, response) => {

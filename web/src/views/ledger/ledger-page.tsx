@@ -129,10 +129,13 @@ function Filters({ filter, string, onChange }: FiltersProps) {
       onSubmit={(event) => event.preventDefault()}
     >
       {choices.map(({ field, label, options }) => (
-        <label key={field} className="block min-w-0 text-sm font-semibold">
-          {label}
+        <div key={field} className="min-w-0">
+          <label htmlFor={`filter-${field}`} className="block text-sm font-semibold">
+            {label}
+          </label>
           <select
-            className="field mt-0.5 font-normal"
+            id={`filter-${field}`}
+            className="field mt-0.5"
             value={filter[field] ?? ""}
             onChange={(event) => onChange(field, event.target.value)}
           >
@@ -143,7 +146,7 @@ function Filters({ filter, string, onChange }: FiltersProps) {
               </option>
             ))}
           </select>
-        </label>
+        </div>
       ))}
       {(["from", "to"] as const).map((field) => (
         <label key={field} className="block min-w-0 text-sm font-semibold">

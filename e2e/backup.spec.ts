@@ -1,0 +1,77 @@
+import { spawnSync } from "node:child_process";
+import { readFileSync, rmSync, writeFileSync } from "node:fs";
+import path from "node:path";
+import { expect, test } from "@playwright/test";
+import { startApplication, throwAwayFolder } from "./application";
+
+const DATA = new URL("../server/dist/data.mjs", import.meta.url).pathname;
+let folder: string;
+let other: string;
+test.beforeEach(() => {
+  folder = throwAwayFolder();
+  other = throwAwayFolder();
+});
+test.afterEach(() => {
+  for (const one of [folder, other]) rmSync(one, { recursive: true, force: true });
+});
+
+const run = (data: string, ...words: string[]) => {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [DATA, ...words], {
+    encoding: "utf8",
+    env: { ...process.env, STILLPINE_DATA: data, DATABASE_URL: "", STILLPINE_NOW: "2026-06-10T12:00:00Z" },
+  });
+  return { status, line: `${stdout}${stderr}`.trim() };
+};
+
+async function archiveOf(data: string, args: string[] = []): Promise<Buffer> {
+  const application = await startApplication({ folder: data, args });
+  try {
+    return Buffer.from(await (await fetch(`${application.url}/api/archive`)).arrayBuffer());
+  } finally {
+    await application.stop();
+  }
+}
+
+test("a backup restored elsewhere gives the same record, byte for byte; a yard that is not empty is kept aside", async () => {
+  test.setTimeout(120_000);
+  const before = await archiveOf(folder);
+  const file = path.join(folder, "yard.backup");
+  expect(run(folder, "backup", file)).toEqual({ status: 0, line: `Backed up to ${file}.` });
+
+  await archiveOf(other, ["--empty"]);
+  expect(run(other, "restore", file)).toEqual({ status: 0, line: `Restored from ${file}.` });
+  expect((await archiveOf(other)).equals(before)).toBe(true);
+
+  const refused = run(other, "restore", file);
+  expect(refused.status).toBe(2);
+  expect(refused.line).toContain("The yard holds 3 horses: add --replace");
+  const replaced = run(other, "restore", "--replace", file);
+  expect(replaced.line).toContain("What was there is kept as the database still_pine_before_20260610120000.");
+  expect((await archiveOf(other)).equals(before)).toBe(true);
+  expect(run(other, "rebuild")).toEqual({ status: 0, line: "Made anew what is derived of 3 horses." });
+  expect((await archiveOf(other)).equals(before)).toBe(true);
+});
+
+test("what cannot be done is one line with what to do", async () => {
+  const application = await startApplication({ folder, args: ["--empty"] });
+  const file = path.join(folder, "yard.backup");
+  expect(run(folder, "backup", file).status).toBe(0);
+  expect(run(folder, "restore", file).line).toContain(`Still Pine already runs on ${folder}`);
+  expect(run(folder, "rebuild").line).toBe("Made anew what is derived of 0 horses.");
+  await application.stop();
+  const junk = path.join(other, "junk");
+  writeFileSync(junk, "no backup");
+  for (const [words, line] of [
+    [["restore", path.join(other, "none")], "no such file"],
+    [["restore", junk], "is no backup of Still Pine"],
+    [["backup", path.join(other, "no/such/folder/b")], "could not be written"],
+    [["restore"], "usage: bin/restore"],
+    [["backup", "--replace", file], "usage: bin/backup"],
+  ] as const) {
+    const result = run(folder, ...words);
+    expect([words, result.status, result.line]).toEqual([words, 2, expect.stringContaining(line)]);
+    expect(result.line.split("\n")).toHaveLength(1);
+  }
+  expect(run(other, "backup", file).line).toContain(`There is no yard in ${other}`);
+  expect(readFileSync(file).length).toBeGreaterThan(1000);
+});

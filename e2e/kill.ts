@@ -1,0 +1,236 @@
+import { execFileSync } from "node:child_process";
+import { existsSync, readFileSync, rmSync } from "node:fs";
+import path from "node:path";
+import { setTimeout as sleep } from "node:timers/promises";
+import { Client } from "pg";
+import { startApplication, throwAwayFolder, type Application } from "./application";
+
+/**
+ * A client sends events, with retries, while the program or its database is killed at random moments. Afterwards everything
+ * that was acknowledged is there exactly once.
+ */
+export interface KillReport {
+  kills: { program: number; database: number; both: number };
+  acknowledged: number;
+  /** Sent, and the answer lost: sent again afterwards. */
+  sentAgain: number;
+  retries: number;
+  lost: string[];
+  twice: string[];
+  /** Lines of the read models that a rebuild makes otherwise. */
+  otherAfterRebuild: string[];
+}
+
+/** A small seeded source of numbers on [0, 1) (Park and Miller's minimal standard generator, CACM 31, 1988). */
+function seeded(seed: number): () => number {
+  let state = (seed % 2147483646) + 1;
+  return () => ((state = (state * 48271) % 2147483647) - 1) / 2147483646;
+}
+
+const HORSES = ["k1", "k2", "k3"];
+const PORT = "7977";
+
+export async function killHarness(kills: number, seed: number): Promise<KillReport> {
+  const random = seeded(seed);
+  const folder = throwAwayFolder();
+  const start = (): Promise<Application> => startApplication({ folder, args: ["--empty"], env: { PORT } });
+  let application = await start();
+  const { url } = application;
+  for (const id of HORSES)
+    await post(`${url}/api/horses`, { id, name: id, foaled: "2022-01-01", foaledPrecision: "year", sex: "mare" });
+
+  const report: KillReport = {
+    kills: { program: 0, database: 0, both: 0 },
+    acknowledged: 0,
+    sentAgain: 0,
+    retries: 0,
+    lost: [],
+    twice: [],
+    otherAfterRebuild: [],
+  };
+  const acknowledged = new Set<string>();
+  const sent = new Map<string, object>();
+  const done = { killing: false };
+  const senders = HORSES.map((horse, index) =>
+    sendUntil(url, horse, seeded(seed + index + 1), { acknowledged, sent, done, report }),
+  );
+  try {
+    for (let kill = 0; kill < kills; kill += 1) {
+      await sleep(50 + random() * 700);
+      const kind = (["program", "database", "both"] as const)[Math.floor(random() * 3)] ?? "both";
+      report.kills[kind] += 1;
+      if (kind !== "program") killAll(postmaster(folder));
+      if (kind !== "database") {
+        process.kill(application.pid, "SIGKILL");
+        application = await start();
+      }
+      await answering(url);
+    }
+  } finally {
+    done.killing = true;
+  }
+  await Promise.all(senders);
+  report.acknowledged = acknowledged.size;
+  await check(url, folder, acknowledged, sent, report);
+  await application.stop();
+  rmSync(folder, { recursive: true, force: true });
+  return report;
+}
+
+interface Shared {
+  acknowledged: Set<string>;
+  sent: Map<string, object>;
+  done: { killing: boolean };
+  report: KillReport;
+}
+
+/** Sends batches of events of one horse, each again and again until it is acknowledged, as long as there are kills. */
+async function sendUntil(
+  url: string,
+  horse: string,
+  random: () => number,
+  { acknowledged, sent, done, report }: Shared,
+): Promise<void> {
+  for (let batch = 0; !done.killing; batch += 1) {
+    const events = Array.from({ length: 1 + Math.floor(random() * 12) }, (_, n) => {
+      const id = `${horse}-${batch}-${n}`;
+      // Now and then an older outing, or a correction of an earlier event: the read models go back for it.
+      const day = random() < 0.1 ? 1 : 1 + Math.floor(batch / 20);
+      const at = new Date(Date.UTC(2026, 0, day, 10, 0, n)).toISOString();
+      const event =
+        batch > 2 && random() < 0.1
+          ? { id, at, type: "correction", replaces: `${horse}-${batch - 2}-0`, with: { mood: 2 } }
+          : { id, at, type: "ask", step: "share-space", answer: random() < 0.8 ? "gave" : "none", mood: 1 };
+      return { horse, outing: `${horse}-day-${day}`, event };
+    });
+    for (const one of events) sent.set(one.event.id, one);
+    for (;;) {
+      const results = await post(`${url}/api/events`, { events });
+      if (results) {
+        for (const { id, result } of results) if (result !== "refused") acknowledged.add(id);
+        break;
+      }
+      report.retries += 1;
+      // Some are given up on, as by a phone that is switched off: they are sent again at the end.
+      if (done.killing || random() < 0.03) break;
+      await sleep(30 + random() * 100);
+    }
+  }
+}
+
+/** Null where there was no answer, or one that says to send again. */
+async function post(url: string, body: object): Promise<{ id: string; result: string }[] | null> {
+  try {
+    const response = await fetch(url, {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify(body),
+      signal: AbortSignal.timeout(20_000),
+    });
+    if (response.status >= 500) return null;
+    return ((await response.json()) as { results?: { id: string; result: string }[] }).results ?? [];
+  } catch {
+    return null;
+  }
+}
+
+function postmaster(folder: string): number {
+  const file = path.join(folder, "cluster/postmaster.pid");
+  return existsSync(file) ? Number(readFileSync(file, "utf8").split("\n")[0]) : 0;
+}
+
+/** The database with every process of its own, as when power fails. */
+function killAll(pid: number): void {
+  if (!pid) return;
+  const children = execFileSync("ps", ["-o", "pid=", "--ppid", String(pid)], { encoding: "utf8" })
+    .split("\n")
+    .map(Number)
+    .filter(Boolean);
+  for (const one of [pid, ...children])
+    try {
+      process.kill(one, "SIGKILL");
+    } catch {
+      // It has gone already.
+    }
+}
+
+async function answering(url: string): Promise<void> {
+  for (let tries = 0; tries < 300; tries += 1) {
+    const isThere = await fetch(`${url}/api/yard`, { signal: AbortSignal.timeout(5000) }).then(
+      (response) => response.ok,
+      () => false,
+    );
+    if (isThere) return;
+    await sleep(50);
+  }
+  throw new Error("it does not answer again");
+}
+
+async function check(
+  url: string,
+  folder: string,
+  acknowledged: Set<string>,
+  sent: Map<string, object>,
+  report: KillReport,
+): Promise<void> {
+  const inRecord = async (): Promise<string[]> => {
+    const records = await Promise.all(
+      HORSES.map(
+        async (horse) =>
+          (await (await fetch(`${url}/api/horses/${horse}/record`)).json()) as {
+            outings: { events: { id: string }[] }[];
+          },
+      ),
+    );
+    return records.flatMap((record) => record.outings.flatMap((outing) => outing.events.map((event) => event.id)));
+  };
+  const there = await inRecord();
+  report.lost = [...acknowledged].filter((id) => !there.includes(id));
+  report.twice = there.filter((id, index) => there.indexOf(id) !== index);
+
+  const again = [...sent].filter(([id]) => !acknowledged.has(id)).map(([, event]) => event);
+  report.sentAgain = again.length;
+  for (let from = 0; from < again.length; from += 100)
+    await post(`${url}/api/events`, { events: again.slice(from, from + 100) });
+  const after = new Set(await inRecord());
+  report.lost.push(...[...sent.keys()].filter((id) => !after.has(id)));
+
+  const port = readFileSync(path.join(folder, "cluster/postmaster.pid"), "utf8").split("\n")[3] ?? "";
+  const client = new Client({
+    host: "127.0.0.1",
+    port: Number(port),
+    user: "still_pine",
+    database: "still_pine",
+    password: readFileSync(path.join(folder, "password"), "utf8").trim(),
+  });
+  await client.connect();
+  const models = async (): Promise<string[]> => {
+    const { rows } = await client.query<{ line: string }>(
+      `select to_jsonb(o)::text as line from outing o union all select to_jsonb(l)::text from ledger l
+       union all select to_jsonb(s)::text from horse_state s order by 1`,
+    );
+    return rows.map(({ line }) => line);
+  };
+  const grown = await models();
+  execFileSync(process.execPath, [new URL("../server/dist/data.mjs", import.meta.url).pathname, "rebuild"], {
+    env: { ...process.env, STILLPINE_DATA: folder, DATABASE_URL: "" },
+  });
+  const made = await models();
+  if (made.length !== grown.length) report.otherAfterRebuild.push(`${grown.length} lines before, ${made.length} after`);
+  const wasOnly = grown.filter((line) => !made.includes(line));
+  const isOnly = made.filter((line) => !grown.includes(line));
+  wasOnly.forEach((line, index) =>
+    report.otherAfterRebuild.push(...differences(JSON.parse(line), JSON.parse(isOnly[index] ?? "null"), "")),
+  );
+  await client.end();
+}
+
+/** Where two values differ, and how. */
+function differences(was: unknown, is: unknown, at: string): string[] {
+  if (typeof was !== "object" || typeof is !== "object" || was === null || is === null)
+    return was === is ? [] : [`${at}: ${JSON.stringify(was)} before, ${JSON.stringify(is)} after`];
+  const names = new Set([...Object.keys(was), ...Object.keys(is)]);
+  return [...names].flatMap((name) =>
+    differences((was as Record<string, unknown>)[name], (is as Record<string, unknown>)[name], `${at}/${name}`),
+  );
+}
