@@ -1,12 +1,13 @@
 // Benchmarks, each a ratio against a named floor measured in the same run. Prints a table and writes docs/performance.md.
 import { spawn, spawnSync } from "node:child_process";
-import { chmodSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { fileURLToPath, pathToFileURL } from "node:url";
 import { rolldown } from "rolldown";
 import { firstLoad } from "./first-load.mjs";
 import { largeRecord } from "./record.mjs";
+import { measureYard } from "./yard.mjs";
 
 const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "..");
 const scratch = mkdtempSync(path.join(tmpdir(), "still-pine-bench-"));
@@ -145,27 +146,105 @@ async function loading() {
   );
 }
 
-try {
-  await judging();
-  await assessing();
-  await starting();
-  await loading();
-  const table = rows.map(
+/** A long run of the tests' own harness, with its own line as the result. */
+function harness(what, command, args, env, line) {
+  const { status, stdout, stderr } = spawnSync(command, args, {
+    cwd: root,
+    encoding: "utf8",
+    env: { ...process.env, ...env },
+  });
+  const found = line.exec(stdout)?.[1];
+  if (status !== 0 || found === undefined)
+    throw new Error(`${what} failed:\n${stdout.slice(-3000)}${stderr.slice(-1000)}`);
+  console.log(`ok   ${what}: ${found}`);
+  counts.push({ what, found });
+}
+
+const counts = [];
+const nonsense = () =>
+  harness(
+    "20,000 requests of nonsense",
+    "npx",
+    ["vitest", "run", "server/src/http/nonsense.test.ts", "-t", "never a fault", "--reporter=verbose"],
+    { NONSENSE: "20000", NONSENSE_SEED: "7" },
+    /nonsense: (.*)/,
+  );
+const killing = () =>
+  harness(
+    "1,000 kills",
+    "npx",
+    ["playwright", "test", "-c", "e2e/playwright.config.ts", "kill", "--reporter=line"],
+    { KILLS: "1000", KILL_SEED: "7" },
+    /seed \d+: (.*)/,
+  );
+
+const PARTS = {
+  judging,
+  assessing,
+  starting,
+  loading,
+  yard: () => measureYard(root, scratch, report),
+  nonsense,
+  killing,
+};
+const wanted = process.argv.slice(2);
+const unknown = wanted.find((name) => !(name in PARTS));
+if (unknown !== undefined) {
+  console.error(`${unknown}: no such part; choose from ${Object.keys(PARTS).join(", ")}`);
+  process.exit(2);
+}
+
+/** Lines of the table that stand there already and were not measured now. */
+function linesBefore(file, heading) {
+  const text = existsSync(file) ? readFileSync(file, "utf8") : "";
+  const [, part = ""] = text.split(heading);
+  return part
+    .split("\n")
+    .filter((line) => line.startsWith("| ") && !line.startsWith("| what") && !line.startsWith("| ---"))
+    .slice(0, 40);
+}
+
+function writeTable() {
+  const file = path.join(root, "docs/performance.md");
+  const measured = rows.map(
     ({ what, floor, measured, atLeast, ratio, limit }) =>
       `| ${what} | ${measured} | ${floor}: ${atLeast} | ${ratio.toFixed(2)} | ${limit} |`,
   );
+  const counted = counts.map(({ what, found }) => `| ${what} | ${found} |`);
+  const nameOf = (line) => line.split(" | ")[0].replace(/\(.*\)/, "");
+  const merged = (before, now) => [
+    ...before.filter((line) => !now.some((one) => nameOf(one) === nameOf(line))),
+    ...now,
+  ];
+  const isRatio = (line) => line.split(" | ").length >= 5;
+  const before = linesBefore(file, "# Performance");
   writeFileSync(
-    path.join(root, "docs/performance.md"),
+    file,
     `# Performance
 
 Written by \`bin/bench\`. Each figure is a ratio against a floor measured in the same run on the same machine (medians, the two in
-turn), so that it holds on another machine; the times beside it do not.
+turn), so that it holds on another machine; the times beside it do not. \`bin/bench PART …\` measures only some of it:
+${Object.keys(PARTS).join(", ")}.
 
 | what | measured | floor | ratio | at most |
 | --- | --- | --- | --- | --- |
-${table.join("\n")}
+${merged(before.filter(isRatio), measured).join("\n")}
+
+## Long runs of the harnesses
+
+| what | found |
+| --- | --- |
+${merged(
+  before.filter((line) => !isRatio(line)),
+  counted,
+).join("\n")}
 `,
   );
+}
+
+try {
+  for (const name of wanted.length > 0 ? wanted : Object.keys(PARTS)) await PARTS[name]();
+  writeTable();
   if (rows.some(({ ratio, limit }) => ratio > limit)) process.exitCode = 1;
 } finally {
   rmSync(scratch, { recursive: true, force: true });

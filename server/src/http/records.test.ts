@@ -1,3 +1,4 @@
+import { readFileSync } from "node:fs";
 import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { judgeRecord } from "@still-pine/core/readiness";
@@ -52,6 +53,22 @@ describe("a record out and in", () => {
       const screen = await call(`${second.url}/api/horses/${record.horse.id}`, "GET");
       expect(screen.body.judgements).toEqual(withoutEvidence(judged(text)));
     }
+  });
+
+  it("of the documentation comes in as it stands there, and goes out again", async () => {
+    const read = (name: string): string => readFileSync(new URL(`../../../docs/${name}`, import.meta.url), "utf8");
+    const inWords = /```json\n([\s\S]*?)```/.exec(read("record-format.md"))?.[1] ?? "";
+    const shortOne = JSON.parse(inWords);
+    expect((await send(first, inWords)).status).toBe(201);
+    expect(JSON.parse(await exported(first, shortOne.horse.id))).toEqual(shortOne);
+    // The long one has every type; it is of the same horse, and its outing says more.
+    const long = JSON.parse(read("example-record.json"));
+    const other = JSON.stringify({ ...long, horse: { ...long.horse, id: "h-long" } })
+      .replaceAll('"e-', '"l-')
+      .replaceAll('"o-1"', '"lo-1"');
+    const answer = await send(first, other);
+    expect([answer.status, answer.body.errors ?? []]).toEqual([201, []]);
+    expect(JSON.parse(await exported(first, "h-long"))).toEqual(JSON.parse(other));
   });
 
   it("keeps unknown types, unknown fields and unknown steps at every level", async () => {

@@ -1,6 +1,8 @@
+import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
+import { EVENT_TYPES } from "@still-pine/contract/record";
 import { loosePenStart } from "@still-pine/core/programs";
-import type { CorrectionEvent, RecordEvent } from "@still-pine/core/record";
+import type { CorrectionEvent, HorseRecord, RecordEvent } from "@still-pine/core/record";
 import { changesInWords, entryInWords } from "./entry-words";
 
 const head = { id: "e", at: "2026-06-01T10:00:00Z" };
@@ -40,10 +42,49 @@ describe("an entry in a line", () => {
       { type: "mishap", kind: "pull-back", severity: 3, personHurt: true, after: "a gate" },
       "Mishap: pull back, severity 3, a person hurt; a gate",
     ],
-    [{ type: "startle", size: 2 }, "startle (kept, not known here)"],
+    [
+      { type: "startle", thing: "a bag", size: 2, held: "until-quiet", recoverSeconds: 20, side: "off" },
+      "Startled at a bag: a step, seconds to recover 20 s, held until he was quiet, off side",
+    ],
+    [
+      { type: "ask", step: "flex", side: "near", answer: "none", waitSeconds: 4, tool: "rope-end", fault: "leans" },
+      "Lateral flexion, near side: none · rope end, leans, wait 4 s",
+    ],
+    [
+      { type: "dwell", seconds: 12, where: "shoulder", reachM: 0.9, typed: { reachM: "3 ft" } },
+      "Stood 12 s, shoulder, distance 3 ft",
+    ],
+    [{ type: "gait", gait: "canter", direction: "near", unasked: true }, "Gait: canter, near (left), not asked for"],
+    [{ type: "weight", weightKg: 412.4 }, "Weight and girth: weight 412 kg"],
+    [{ type: "height", heightCm: 157.48 }, "Height: withers 15.2 hands"],
+    [{ type: "care", kind: "saddle-fit", text: "wide" }, "Care: saddle fit, “wide”"],
+    [
+      { type: "cue", cue: "a kiss", meaning: "next gait", phase: 0 },
+      "Cue: a kiss means next gait, how light 0 thought",
+    ],
+    [{ type: "media", media: "m", kind: "clip", text: "off eye" }, "Clip: “off eye”"],
+    [{ type: "whistle", size: 2 }, "whistle (kept, not known here)"],
   ])("%j", (event, words) => {
     expect(say(event)).toBe(words);
   });
+});
+
+describe("every type of the catalogue", () => {
+  const example = JSON.parse(
+    readFileSync(new URL("../../../docs/example-record.json", import.meta.url), "utf8"),
+  ) as HorseRecord;
+  const events = [...example.horseEvents, ...example.outings.flatMap((outing) => outing.events)];
+
+  it.each(EVENT_TYPES.filter(({ type }) => !["correction", "outing-start", "outing-end"].includes(type)))(
+    "$type has a line of its own words",
+    ({ type }) => {
+      const event = events.find((one) => one.type === type);
+      if (!event) throw new Error("no example of it");
+      const words = entryInWords(event, loosePenStart, "imperial");
+      expect(words).not.toMatch(/undefined|kept, not known|\[object|null/);
+      expect(words.length).toBeGreaterThan(4);
+    },
+  );
 });
 
 describe("a correction in words", () => {
@@ -60,5 +101,8 @@ describe("a correction in words", () => {
     expect(changesInWords(correction({ with: { mood: 1, phase: 0, answer: "gave", wind: "N" } }), false)).toBe(
       "answer to gave, phase to 0, mood to 1, wind to N",
     );
+    const typed = { with: { weightKg: 408.2331, means: null, typed: { weightKg: "900 lb" } } };
+    expect(changesInWords(correction(typed), false)).toBe("weightKg to 900 lb, means to nothing");
+    expect(changesInWords(correction({ void: true, text: "why" } as never), false)).toBe("struck out (why)");
   });
 });
