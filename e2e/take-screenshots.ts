@@ -1,6 +1,7 @@
 import { mkdirSync } from "node:fs";
-import { test } from "@playwright/test";
+import { test, type Page } from "@playwright/test";
 import type { HorseView } from "@still-pine/contract/http";
+import type { HorseRecord, RecordEvent } from "@still-pine/core/record";
 import { startApplication, type Application } from "./application";
 import { daysAgo, fillHead, horseId } from "./pages";
 
@@ -15,6 +16,18 @@ test.beforeAll(async () => {
   application = await startApplication({ env: { STILLPINE_NOW: NOW } });
 });
 test.afterAll(() => application.stop());
+
+/** A record as it might come back from another yard: an entry more, and one that says something else. */
+async function fileToBringIn(page: Page, horse: string): Promise<string> {
+  const text = await (await page.request.get(`/api/horses/${horse}/record`)).text();
+  const record = JSON.parse(text) as HorseRecord;
+  const [outing] = record.outings;
+  const [first] = outing?.events ?? [];
+  if (!outing || !first) throw new Error("the demo horse has no outing");
+  outing.events[0] = { ...first, mood: 4 } as RecordEvent;
+  outing.events.push({ id: "from-elsewhere", at: outing.endedAt, type: "note", text: "Stood for the farrier." });
+  return JSON.stringify(record);
+}
 
 for (const [suffix, width, height, colorScheme] of [
   ["", 1280, 800, "light"],
@@ -62,15 +75,35 @@ for (const [suffix, width, height, colorScheme] of [
       await page.goto(`/horses/${plover}/outings/${outings[0]?.id}`);
       await page.getByRole("list", { name: "Entries" }).waitFor();
       if (suffix === "") {
-        await page
-          .getByRole("button", { name: /^Correct:/ })
-          .nth(1)
-          .click();
+        // A correction, then one of that correction: the chain is what the picture is of.
+        const entry = page.getByRole("list", { name: "Entries" }).locator(":scope > li").nth(1);
+        await entry.getByRole("button", { name: /^Correct:/ }).click();
         await page.getByRole("dialog").getByLabel("Mood").selectOption("2");
         await page.getByRole("button", { name: "Save the correction" }).click();
-        await page.getByText(/mood to 2/).waitFor();
+        await entry.getByText(/mood to 2/).waitFor();
+        await entry.getByRole("button", { name: /^Undo:/ }).click();
+        await entry.getByText("undid that").waitFor();
+        await entry.getByRole("button", { name: /^Correct:/ }).click();
+        await page.getByRole("dialog").getByLabel("Fault").selectOption("leans");
+        await page.getByRole("button", { name: "Save the correction" }).click();
+        await entry.getByText(/fault to leans/).waitFor();
       }
       await shoot("outing");
+
+      await page.goto("/ledger?side=off");
+      await page.getByRole("row").nth(1).getByRole("link").waitFor();
+      await shoot("ledger");
+      await page.goto("/yard");
+      await page.getByRole("region", { name: "People" }).getByRole("listitem").first().waitFor();
+      await shoot("yard");
+      await page.goto("/");
+      await page.getByLabel("Record file").setInputFiles({
+        name: "plover-record.json",
+        mimeType: "application/json",
+        buffer: Buffer.from(await fileToBringIn(page, plover)),
+      });
+      await page.getByRole("region", { name: "In conflict" }).waitFor();
+      await shoot("import");
       await page.close();
     });
   });

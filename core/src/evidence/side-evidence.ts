@@ -331,8 +331,9 @@ export class SideEvidence {
     const side = new SideEvidence(standard, numbers);
     const { visits, pending, colds, ...sums } = saved;
     Object.assign(side, sums);
-    side.visits.push(...visits);
-    side.pending = pending;
+    // Copies: a late proof changes them, and what was saved stays what it was.
+    side.visits.push(...visits.map((visit) => ({ ...visit })));
+    side.pending = pending.map((entry) => ({ ...entry }));
     side.colds.push(...colds);
     return side;
   }

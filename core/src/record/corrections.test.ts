@@ -27,6 +27,12 @@ describe("a correction", () => {
     expect(outing?.history.map((event) => event.id)).toEqual(["o0-001", "o0-002", "c1"]);
   });
 
+  it("takes a field away with null", () => {
+    const [first] = counted(correction("c1", "o0-001", { with: { phase: null, mood: 0 } }));
+    expect(first).not.toHaveProperty("phase");
+    expect(first).toMatchObject({ mood: 0, answer: "gave" });
+  });
+
   it("changes the fields it gives and no others, and never the id or the type", () => {
     const events = counted(correction("c1", "o0-002", { with: { phase: 1, id: "x", type: "note" } }));
     expect(events[1]).toMatchObject({ id: "o0-002", type: "ask", phase: 1, mood: 2 });

@@ -83,3 +83,53 @@ describe("folding an outing", () => {
     expect(foldRecord({ ...record, yard: { timeZone: "UTC" } }).outings[0]?.day).toBe("2026-06-30");
   });
 });
+
+describe("the head of an outing", () => {
+  const head = (id: string, hour: number, fields: object): RecordEvent => ({
+    id,
+    at: `2026-01-11T${hour}:00:00.000Z`,
+    type: "head",
+    ...fields,
+  });
+
+  it("is the last word on each of its fields, and a word struck out is no word", () => {
+    const said = [head("h1", 10, { place: "field", weather: "rain" }), head("h2", 11, { weather: "sun" })];
+    const fold = (...more: RecordEvent[]) => foldRecord(recordOf([...said, ...more])).outings[0]?.head;
+    expect(fold()).toMatchObject({ place: "field", weather: "sun" });
+    const strike: RecordEvent = { id: "c", at: "2026-01-12T10:00:00Z", type: "correction", replaces: "h2", void: true };
+    expect(fold(strike)).toMatchObject({ place: "field", weather: "rain" });
+  });
+
+  it("may move the outing to another day of the yard, and never ends before it starts", () => {
+    const [outing] = foldRecord(recordOf([head("h", 10, { startedAt: "2026-01-14T23:30:00Z" })])).outings;
+    expect(outing).toMatchObject({
+      startedAt: "2026-01-14T23:30:00Z",
+      endedAt: "2026-01-14T23:30:00Z",
+      day: "2026-01-14",
+    });
+  });
+});
+
+describe("a measured clock", () => {
+  const skew = (id: string, second: number, behindSeconds: number): RecordEvent => ({
+    id,
+    at: `2026-01-10T10:00:${String(second).padStart(2, "0")}.000Z`,
+    type: "clock-skew",
+    of: "d",
+    behindSeconds,
+  });
+
+  it("moves what its device says, by the last measurement before it, and nothing else", () => {
+    const asks = [ask("own", 10, { device: "d", seq: 1 }), ask("other", 12, { device: "e", seq: 1 })];
+    expect(idsOf(asks)).toEqual(["own", "other"]);
+    expect(idsOf([...asks, skew("s", 0, 5)])).toEqual(["s", "other", "own"]);
+    const twice = [skew("s", 0, 5), skew("t", 11, -5), ask("late", 13, { device: "d", seq: 2 }), ...asks];
+    // 10 + 5 for the first; 13 - 5 for the second, which is then not before the first of its device.
+    expect(idsOf(twice)).toEqual(["s", "t", "other", "own", "late"]);
+  });
+
+  it("leaves alone what was written up later", () => {
+    const written = ask("own", 10, { device: "d", seq: 1, recordedAt: "2026-01-10T20:00:00Z" });
+    expect(idsOf([written, ask("other", 12, { device: "e", seq: 1 }), skew("s", 0, 5)])).toEqual(["s", "own", "other"]);
+  });
+});

@@ -145,6 +145,17 @@ describe("events", () => {
     expect((await send("o1", note("n5", "old", { at: "0000-01-01T00:00:00Z" }))).status).toBe(422);
   });
 
+  it("later than now are stored, and marked", async () => {
+    const { status, body } = await send("o1", ask("f1", { at: "2026-07-01T10:00:00Z" }), ask("f2"));
+    expect([status, body.results]).toEqual([
+      200,
+      [
+        { id: "f1", result: "stored", warning: "clock-suspect" },
+        { id: "f2", result: "stored" },
+      ],
+    ]);
+  });
+
   it("say what they changed in words", async () => {
     const good = (id: string, at: string) => ({ id, at, type: "ask", step: "share-space", answer: "gave", mood: 1 });
     await send("s1", ...[1, 2, 3, 4].map((n) => good(`s1-${n}`, `2026-06-08T10:0${n}:00Z`)), {
@@ -238,6 +249,36 @@ describe("horses", () => {
       "nothing",
     ])
       expect([path, (await call(`${home.url}/api/${path}`, "GET")).status]).toEqual([path, 404]);
+  });
+});
+
+describe("the yard's time zone", () => {
+  it("decides which day an outing was; another zone counts every day anew", async () => {
+    await call(`${home.url}/api/horses`, "POST", { ...HORSE, id: "zoned" });
+    const lateAsk = (id: string, at: string) => ({ id, at, type: "ask", step: "share-space", answer: "gave", mood: 1 });
+    await call(`${home.url}/api/events`, "POST", {
+      events: [
+        { horse: "zoned", outing: "z1", event: lateAsk("z1a", "2026-06-01T22:30:00Z") },
+        { horse: "zoned", outing: "z2", event: lateAsk("z2a", "2026-06-01T23:30:00Z") },
+      ],
+    });
+    const days = async () => {
+      const { outings, horse } = (await call(`${home.url}/api/horses/zoned`, "GET")).body;
+      const { rows } = (await call(`${home.url}/api/ledger?horse=zoned&kind=ask`, "GET")).body;
+      return [outings.map((one: any) => one.day), rows.map((one: any) => one.day), horse.workDays];
+    };
+    // Dublin is an hour ahead in summer (Standard Time (Amendment) Act 1971, from memory).
+    expect(await days()).toEqual([["2026-06-02", "2026-06-01"], ["2026-06-02", "2026-06-01"], 2]);
+    const settings = { name: "Test yard", timeZone: "America/New_York", units: "metric", words: "american" };
+    const put = (body: object, version: number) =>
+      call(`${home.url}/api/yard`, "PUT", body, { "If-Match": `"${version}"` });
+    expect((await put(settings, 1)).status).toBe(200);
+    expect(await days()).toEqual([["2026-06-01", "2026-06-01"], ["2026-06-01", "2026-06-01"], 1]);
+    expect((await put({ ...settings, timeZone: "Europe/Dublin" }, 2)).status).toBe(200);
+    expect(await days()).toEqual([["2026-06-02", "2026-06-01"], ["2026-06-02", "2026-06-01"], 2]);
+    expect((await put({ ...settings, timeZone: "Nowhere/Else" }, 3)).body.errors[0].expected).toContain(
+      "a time zone such as",
+    );
   });
 });
 

@@ -120,6 +120,9 @@ function Entry({ entry, yard, withDay, onCorrect, onStrike, onUndo }: EntryProps
           {words}
           {voided && <span className="sr-only"> (struck out)</span>}
         </p>
+        {Date.parse(current.at) > Date.now() && (
+          <p className="text-sm text-resin">That time has not come yet: the clock it was written with may be wrong.</p>
+        )}
         {current.type === "media" && <MediaLink event={current} />}
         {corrections.length > 0 && (
           <ul aria-label="Corrections" className="mt-1 border-l-2 border-resin pl-3 text-sm">

@@ -1,5 +1,3 @@
-import { Readable } from "node:stream";
-import { pipeline } from "node:stream/promises";
 import { Router } from "express";
 import { ledgerFilterSchema, ledgerQuerySchema, openApi, type LedgerFilter } from "@still-pine/contract/http";
 import { recordJsonSchema } from "@still-pine/contract/record";
@@ -9,7 +7,7 @@ import { listHorses } from "../../store/horses";
 import { ledgerPage, ledgerPages, ledgerSums } from "../../store/ledger";
 import type { Context } from "../app";
 import { parseBody } from "../problems";
-import { ended } from "./media";
+import { sendPieces } from "../stream";
 
 /** Everything that was recorded, in one table; and what this server says of itself. */
 export function ledgerRoutes({ db, yard }: Context): Router {
@@ -32,7 +30,7 @@ export function ledgerRoutes({ db, yard }: Context): Router {
       response
         .type("text/csv; charset=utf-8; header=present")
         .set("Content-Disposition", 'attachment; filename="ledger.csv"');
-      await pipeline(Readable.from(csvPieces(client, id, filter)), response).catch(ended);
+      await sendPieces(csvPieces(client, id, filter), response);
     });
   });
 

@@ -1,5 +1,3 @@
-import { Readable } from "node:stream";
-import { pipeline } from "node:stream/promises";
 import express, { Router } from "express";
 import { mediaIdSchema, mediaQuerySchema } from "@still-pine/contract/http";
 import { CLIP_MOST_BYTES, kindOf, PHOTO_MOST_BYTES, whyNotTaken } from "../../media/kind";
@@ -18,6 +16,7 @@ import {
 import type { Context } from "../app";
 import { atMost } from "../guard";
 import { HttpProblem, notFound, parseBody } from "../problems";
+import { sendPieces } from "../stream";
 
 const THUMBNAIL_MOST_BYTES = 200 * 1024;
 const KINDS = "a JPEG, PNG or WebP picture, or an MP4 or QuickTime clip";
@@ -91,7 +90,7 @@ export function mediaRoutes({ db, yard }: Context): Router {
     if (range) response.status(206).set("Content-Range", `bytes ${first}-${last}/${media.byteCount}`);
     response.set("Content-Length", String(last - first + 1));
     if (request.method === "HEAD") response.end();
-    else await pipeline(Readable.from(readPieces(db, home.id, media.id, first, last)), response).catch(ended);
+    else await sendPieces(readPieces(db, home.id, media.id, first, last), response);
   });
 
   router.get("/media/:media/thumbnail", async (request, response) => {
@@ -134,9 +133,3 @@ function toThumbnail(bytes: Buffer): Buffer {
 }
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
-
-/** Whoever asked has gone; there is nobody left to tell. */
-export function ended(cause: unknown): void {
-  const { code } = cause as { code?: string };
-  if (code !== "ERR_STREAM_PREMATURE_CLOSE" && code !== "ERR_STREAM_UNABLE_TO_PIPE") throw cause;
-}

@@ -2,7 +2,6 @@ import { createWriteStream } from "node:fs";
 import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import express, { Router, type Request, type Response } from "express";
 import type { PoolClient } from "pg";
@@ -15,11 +14,10 @@ import { bringInCsv, CSV_MOST_BYTES } from "../../csv/bring-in";
 import { inSnapshot, inTransaction } from "../../db/pool";
 import { recordPieces } from "../../store/export";
 import { findHorse } from "../../store/horses";
-import type { Yard } from "../../store/yard";
 import type { Context } from "../app";
 import { atMost } from "../guard";
 import { HttpProblem, notFound, parseBody } from "../problems";
-import { ended } from "./media";
+import { sendPieces } from "../stream";
 
 /** Records, archives and CSV: the yard's record out and in. */
 export function recordRoutes({ db, now, yard }: Context): Router {
@@ -31,7 +29,7 @@ export function recordRoutes({ db, now, yard }: Context): Router {
       const horse = await findHorse(client, home.id, request.params.horse);
       if (!horse) throw notFound("horse");
       offer(response, "application/json; charset=utf-8", `${fileNameFor(horse.name)}-record.json`);
-      await send(Readable.from(recordPieces(client, home, horse)), response);
+      await sendPieces(recordPieces(client, home, horse), response);
     });
   });
 
@@ -41,7 +39,7 @@ export function recordRoutes({ db, now, yard }: Context): Router {
       const horse = await findHorse(client, home.id, request.params.horse);
       if (!horse) throw notFound("horse");
       offer(response, "application/zip", `${fileNameFor(horse.name)}.zip`);
-      await send(await horseArchive(client, home, horse), response);
+      await sendPieces(await horseArchive(client, home, horse), response);
     });
   });
 
@@ -49,7 +47,7 @@ export function recordRoutes({ db, now, yard }: Context): Router {
     const home = await yard();
     await inSnapshot(db, async (client) => {
       offer(response, "application/zip", `${fileNameFor(home.name)}.zip`);
-      await send(await yardArchive(client, home), response);
+      await sendPieces(await yardArchive(client, home), response);
     });
   });
 
@@ -61,7 +59,7 @@ export function recordRoutes({ db, now, yard }: Context): Router {
       const how = parseBody(previewSchema, request.query);
       const home = await yard();
       const read = readRecord(textOf(request, "a horse record as application/json"), now());
-      answer(response, await bringIn(how, home, (client) => bringInRecord(client, home, read, now())));
+      answer(response, await bringIn(how, (client) => bringInRecord(client, home, read, now())));
     },
   );
 
@@ -76,7 +74,7 @@ export function recordRoutes({ db, now, yard }: Context): Router {
       await pipeline(request, atMostBytes(ARCHIVE_MOST_BYTES), createWriteStream(file));
       const archive = await openArchive(file);
       try {
-        answer(response, await bringIn(how, home, (client) => bringInArchive(client, home, archive, now())));
+        answer(response, await bringIn(how, (client) => bringInArchive(client, home, archive, now())));
       } finally {
         archive.close();
       }
@@ -115,7 +113,6 @@ export function recordRoutes({ db, now, yard }: Context): Router {
 
   async function bringIn(
     { preview, conflicts }: Preview,
-    _home: Yard,
     work: (client: PoolClient) => Promise<Omit<ImportResult, "preview">>,
   ): Promise<ImportResult> {
     const result = await tryOrDo(preview === "1", async (client) => {
@@ -156,8 +153,6 @@ function offer(response: Response, type: string, name: string): void {
       `attachment; filename="${name.replace(/[^\x20-\x7e]|["\\]/g, "_")}"; filename*=UTF-8''${encodeURIComponent(name)}`,
     );
 }
-
-const send = (stream: Readable, response: Response): Promise<void> => pipeline(stream, response).catch(ended);
 
 /** Counts what really comes, whatever was announced. */
 function atMostBytes(most: number) {
