@@ -120,7 +120,7 @@ describe("a measured clock", () => {
   });
 
   it("moves what its device says, by the last measurement before it, and nothing else", () => {
-    const asks = [ask("own", 10, { device: "d", seq: 1 }), ask("other", 12, { device: "e", seq: 1 })];
+    const asks = [ask("own", 10, { device: "d", seq: 1 }), ask("other", 12, { device: "e", seq: 1, side: "off" })];
     expect(idsOf(asks)).toEqual(["own", "other"]);
     expect(idsOf([...asks, skew("s", 0, 5)])).toEqual(["s", "other", "own"]);
     const twice = [skew("s", 0, 5), skew("t", 11, -5), ask("late", 13, { device: "d", seq: 2 }), ...asks];
@@ -128,8 +128,21 @@ describe("a measured clock", () => {
     expect(idsOf(twice)).toEqual(["s", "t", "other", "own", "late"]);
   });
 
+  it("brings the two sightings of one ask together, and keeps two asks apart", () => {
+    const asks = [ask("own", 10, { device: "d", seq: 1 }), ask("twin", 18, { device: "e", seq: 1 })];
+    expect(idsOf(asks)).toEqual(["own", "twin"]);
+    expect(idsOf([...asks, skew("s", 0, 8)])).toEqual(["s", "own"]);
+    expect(
+      idsOf([ask("own", 10, { device: "d", seq: 1 }), ask("later", 11, { device: "e", seq: 1 }), skew("s", 0, -9)]),
+    ).toEqual(["s", "own", "later"]);
+  });
+
   it("leaves alone what was written up later", () => {
     const written = ask("own", 10, { device: "d", seq: 1, recordedAt: "2026-01-10T20:00:00Z" });
-    expect(idsOf([written, ask("other", 12, { device: "e", seq: 1 }), skew("s", 0, 5)])).toEqual(["s", "own", "other"]);
+    expect(idsOf([written, ask("other", 12, { device: "e", seq: 1, side: "off" }), skew("s", 0, 5)])).toEqual([
+      "s",
+      "own",
+      "other",
+    ]);
   });
 });

@@ -1,6 +1,6 @@
 import { resolveCorrections, type Corrections } from "./corrections";
 import { dayIn, type Day } from "./day";
-import { compareEvents, orderEvents } from "./order";
+import { compareEvents, effectiveTimes, orderEvents } from "./order";
 import {
   isAsk,
   isCorrection,
@@ -133,13 +133,14 @@ function countPairsOnce(events: readonly RecordEvent[], pairs: [string, string][
   for (const event of events) if (event.device !== undefined) devices.add(event.device);
   if (devices.size < 2) return events;
 
+  const timeOf = effectiveTimes(events);
   const left = new Set<RecordEvent>();
   const paired = new Set<RecordEvent>();
   const asks = events.filter(isAsk).filter((ask) => ask.device !== undefined);
   asks.forEach((first, index) => {
     if (paired.has(first)) return;
     for (const second of asks.slice(index + 1)) {
-      if (Date.parse(second.at) - Date.parse(first.at) > PAIR_WINDOW_MS) break;
+      if (timeOf(second) - timeOf(first) > PAIR_WINDOW_MS) break;
       const same = second.step === first.step && (second.side ?? "none") === (first.side ?? "none");
       if (!same || second.device === first.device || paired.has(second)) continue;
       const kept = lessClean(first, second);

@@ -43,6 +43,18 @@ function dropRepeats(sorted: RecordEvent[]): RecordEvent[] {
 }
 
 function byDeviceCount(events: readonly RecordEvent[]): RecordEvent[] {
+  const timeOf = effectiveTimes(events);
+  return events.toSorted(
+    (a, b) =>
+      timeOf(a) - timeOf(b) ||
+      compareText(a.device ?? "", b.device ?? "") ||
+      (a.seq ?? 0) - (b.seq ?? 0) ||
+      compareText(a.id, b.id),
+  );
+}
+
+/** When each event of an outing counts as having been: its time, moved by its device's measured clock, never before that device's previous one. */
+export function effectiveTimes(events: readonly RecordEvent[]): (event: RecordEvent) => number {
   const effective = new Map<RecordEvent, number>();
   const latest = new Map<string, number>();
   const behind = measuredClocks(events);
@@ -57,14 +69,7 @@ function byDeviceCount(events: readonly RecordEvent[]): RecordEvent[] {
     latest.set(event.device, at);
     effective.set(event, at);
   }
-  const timeOf = (event: RecordEvent): number => effective.get(event) ?? 0;
-  return events.toSorted(
-    (a, b) =>
-      timeOf(a) - timeOf(b) ||
-      compareText(a.device ?? "", b.device ?? "") ||
-      (a.seq ?? 0) - (b.seq ?? 0) ||
-      compareText(a.id, b.id),
-  );
+  return (event) => effective.get(event) ?? Date.parse(event.at);
 }
 
 /** Milliseconds to add to what a device says: by its last measurement before that moment of its own clock, else its first. */
