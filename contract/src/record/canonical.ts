@@ -1,7 +1,5 @@
 import { compareEvents, type HorseRecord, type Outing, type RecordEvent } from "@still-pine/core/record";
 
-type Json = null | boolean | number | string | Json[] | { [key: string]: Json };
-
 /** Keys in the order a person reads them; any other follows by name. */
 const KEY_ORDER = [
   "format",
@@ -56,18 +54,39 @@ function compareKeys(a: string, b: string): number {
   return (rank.get(a) ?? KEY_ORDER.length) - (rank.get(b) ?? KEY_ORDER.length) || (a < b ? -1 : 1);
 }
 
-function ordered(value: unknown): Json {
-  if (Array.isArray(value)) return value.map(ordered);
-  if (typeof value !== "object" || value === null) return value as Json;
-  const entries = Object.entries(value).filter(([, field]) => field !== undefined);
-  return Object.fromEntries(
-    entries.toSorted(([a], [b]) => compareKeys(a, b)).map(([key, field]) => [key, ordered(field)]),
-  );
+interface Member {
+  key: string;
+  /** `"key":`, as it is written. */
+  written: string;
+}
+
+/** Objects of one shape have their keys put in order once. Records have a few dozen shapes; a stranger's file may have any number. */
+const shapes = new Map<string, Member[]>();
+const SHAPES_MOST = 2000;
+
+function membersOf(value: object): Member[] {
+  const keys = Object.keys(value);
+  const shape = keys.join("\u0000");
+  const known = shapes.get(shape);
+  // A key with the sign that joins them makes another shape look like this one.
+  if (known && known.length === keys.length && known.every(({ key }) => Object.hasOwn(value, key))) return known;
+  const members = keys.toSorted(compareKeys).map((key) => ({ key, written: `${JSON.stringify(key)}:` }));
+  if (shapes.size >= SHAPES_MOST) shapes.clear();
+  shapes.set(shape, members);
+  return members;
 }
 
 /** One text for one value, whatever the order of its keys. */
 export function canonical(value: unknown): string {
-  return JSON.stringify(ordered(value));
+  if (typeof value === "string") return JSON.stringify(value);
+  if (typeof value !== "object" || value === null) return JSON.stringify(value) ?? "null";
+  if (Array.isArray(value)) return `[${value.map((one) => canonical(one)).join(",")}]`;
+  let text = "";
+  for (const { key, written } of membersOf(value)) {
+    const field = (value as Record<string, unknown>)[key];
+    if (field !== undefined) text += `${text === "" ? "" : ","}${written}${canonical(field)}`;
+  }
+  return `{${text}}`;
 }
 
 /** A record as the bytes of its file: outings by start, events by their order, keys in a fixed order, one event a line. */
@@ -102,7 +121,15 @@ export const recordClosing = (outings: number): string => `${outings === 0 ? "" 
 const linesOf = (events: readonly RecordEvent[], indent: string): string =>
   events.length === 0
     ? "[]"
-    : `[\n${events
-        .toSorted(compareEvents)
+    : `[\n${inOrder(events)
         .map((event) => `${indent}  ${canonical(event)}`)
         .join(",\n")}\n${indent}]`;
+
+/** Most lists are in order already; to see that is quicker than to sort them. */
+function inOrder(events: readonly RecordEvent[]): readonly RecordEvent[] {
+  const isSorted = events.every((event, index) => {
+    const before = events[index - 1];
+    return before === undefined || compareEvents(before, event) <= 0;
+  });
+  return isSorted ? events : events.toSorted(compareEvents);
+}

@@ -56,6 +56,8 @@ export function createApp(settings: AppSettings): Express {
     }),
   );
   app.use(ownPagesOnly(settings.port));
+  // Answers are made anew each time: the quickest level serves them sooner than the smallest. Pages and scripts are made small.
+  app.use("/api", compression({ level: 1 }));
   app.use(compression());
 
   app.use(readableAddress);

@@ -71,6 +71,8 @@ export async function updateReadModels(
   return before ? describeChanges(before.words, standing.judgements, standing.program) : [];
 }
 
+const ROWS_AT_A_TIME = 2000;
+
 /** Makes everything derived of one horse anew from its events. Takes no notice of what stood there before. */
 export async function rebuildHorse(client: PoolClient, yard: Yard, horse: StoredHorse, today: Day): Promise<void> {
   await client.query("delete from ledger where yard_id = $1 and horse_id = $2", [yard.id, horse.id]);
@@ -79,9 +81,12 @@ export async function rebuildHorse(client: PoolClient, yard: Yard, horse: Stored
   const record = toRecord(yard, horse, stored);
   const folded = foldRecord(record);
   await writeOutings(client, yard.id, horse.id, folded.outings);
-  for (const outing of folded.outings)
-    await writeLedger(client, yard.id, horse.id, outingRows(outing, folded, null), "new");
-  await writeLedger(client, yard.id, horse.id, horseRows(record.horseEvents, folded, yard.timeZone, null), "new");
+  const rows = [
+    ...folded.outings.flatMap((outing) => outingRows(outing, folded, null)),
+    ...horseRows(record.horseEvents, folded, yard.timeZone, null),
+  ];
+  for (let from = 0; from < rows.length; from += ROWS_AT_A_TIME)
+    await writeLedger(client, yard.id, horse.id, rows.slice(from, from + ROWS_AT_A_TIME), "new");
   const standingEvents = record.horseEvents.filter((event) => !folded.corrections.standingOf(event).voided);
   const fold = foldHorse(folded, horse.programId, isInWork(standingEvents));
   const standing = judgeFold(fold, folded.outings.at(-1) ?? null, today);
