@@ -61,6 +61,13 @@ describe("a record as text", () => {
     expect(parsed.horse.name).toBe('Ünlaut "x"');
   });
 
+  it("tells apart keys that read alike when joined, and keeps a key named like something every object has", () => {
+    const values = [{}, { "": 1 }, { a: 1, b: 1 }, { "a\u0000b": 1 }, { "a\u0000b": 1, c: 1 }, { a: 1, "b\u0000c": 1 }];
+    for (const value of [...values, ...values]) expect(JSON.parse(canonical(value))).toEqual(value);
+    const odd = JSON.parse('{"__proto__":{"x":1},"constructor":2}');
+    expect(canonical(odd)).toBe('{"__proto__":{"x":1},"constructor":2}');
+  });
+
   it("does not change the record it was given, and is the same for the same record in another order", () => {
     const before = structuredClone(record);
     const turned = { ...record, outings: record.outings.toReversed() };

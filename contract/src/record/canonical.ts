@@ -54,39 +54,39 @@ function compareKeys(a: string, b: string): number {
   return (rank.get(a) ?? KEY_ORDER.length) - (rank.get(b) ?? KEY_ORDER.length) || (a < b ? -1 : 1);
 }
 
-interface Member {
-  key: string;
-  /** `"key":`, as it is written. */
-  written: string;
+/** Objects of one shape have their keys put in order once. Records have a few dozen shapes; a stranger's file may have any number. */
+const shapes = new Map<string, string[]>();
+const SHAPES_MOST = 2000;
+const JOINT = "\u0000";
+
+function orderedKeys(value: object): string[] {
+  const keys = Object.keys(value);
+  const shape = keys.join(JOINT);
+  const known = shapes.get(shape);
+  // No kept shape has a key with the joint in it, so shapes that read the same and are as long are the same.
+  if (known?.length === keys.length) return known;
+  const sorted = keys.toSorted(compareKeys);
+  if (keys.some((key) => key.includes(JOINT))) return sorted;
+  if (shapes.size >= SHAPES_MOST) shapes.clear();
+  shapes.set(shape, sorted);
+  return sorted;
 }
 
-/** Objects of one shape have their keys put in order once. Records have a few dozen shapes; a stranger's file may have any number. */
-const shapes = new Map<string, Member[]>();
-const SHAPES_MOST = 2000;
-
-function membersOf(value: object): Member[] {
-  const keys = Object.keys(value);
-  const shape = keys.join("\u0000");
-  const known = shapes.get(shape);
-  // A key with the sign that joins them makes another shape look like this one.
-  if (known && known.length === keys.length && known.every(({ key }) => Object.hasOwn(value, key))) return known;
-  const members = keys.toSorted(compareKeys).map((key) => ({ key, written: `${JSON.stringify(key)}:` }));
-  if (shapes.size >= SHAPES_MOST) shapes.clear();
-  shapes.set(shape, members);
-  return members;
+function ordered(value: unknown): unknown {
+  if (typeof value !== "object" || value === null) return value;
+  if (Array.isArray(value)) return value.map(ordered);
+  const result: Record<string, unknown> = {};
+  for (const key of orderedKeys(value)) {
+    const field = ordered((value as Record<string, unknown>)[key]);
+    if (key === "__proto__") Object.defineProperty(result, key, { value: field, enumerable: true });
+    else result[key] = field;
+  }
+  return result;
 }
 
 /** One text for one value, whatever the order of its keys. */
 export function canonical(value: unknown): string {
-  if (typeof value === "string") return JSON.stringify(value);
-  if (typeof value !== "object" || value === null) return JSON.stringify(value) ?? "null";
-  if (Array.isArray(value)) return `[${value.map((one) => canonical(one)).join(",")}]`;
-  let text = "";
-  for (const { key, written } of membersOf(value)) {
-    const field = (value as Record<string, unknown>)[key];
-    if (field !== undefined) text += `${text === "" ? "" : ","}${written}${canonical(field)}`;
-  }
-  return `{${text}}`;
+  return JSON.stringify(ordered(value)) ?? "null";
 }
 
 /** A record as the bytes of its file: outings by start, events by their order, keys in a fixed order, one event a line. */

@@ -35,7 +35,7 @@ describe("the role the server works as", () => {
         "update migration set checksum = 'x'",
         "create table mine (x int)",
       ])
-        await expect(pool.query(statement), statement).rejects.toThrow(/permission denied|must be owner/);
+        await expect(pool.query(statement)).rejects.toThrow(/permission denied|must be owner/);
       // Setting what the burial sets opens nothing.
       await expect(
         pool.query("begin; set local still_pine.burying = 'yes'; update event set body = '{}'; commit"),

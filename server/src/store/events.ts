@@ -11,6 +11,22 @@ export interface StoredEvent {
 export const eventsOfHorse = (db: Db, yardId: string, horseId: string): Promise<StoredEvent[]> =>
   read(db, "yard_id = $1 and horse_id = $2", [yardId, horseId]);
 
+/** All events of a horse in the order of their times; null where there are more than so many. */
+export async function eventsOfHorseAtMost(
+  db: Db,
+  yardId: string,
+  horseId: string,
+  most: number,
+): Promise<StoredEvent[] | null> {
+  const events = await read(
+    db,
+    "yard_id = $1 and horse_id = $2",
+    [yardId, horseId, most + 1],
+    "order by at, id limit $3",
+  );
+  return events.length > most ? null : events;
+}
+
 /** What is said of the horse itself, outside of any outing. */
 export const horseEventsOf = (db: Db, yardId: string, horseId: string): Promise<StoredEvent[]> =>
   read(db, "yard_id = $1 and horse_id = $2 and outing_id is null", [yardId, horseId]);
@@ -21,9 +37,9 @@ export const eventsOfOutings = (db: Db, yardId: string, outingIds: readonly stri
 export const eventsById = (db: Db, yardId: string, ids: readonly string[]): Promise<StoredEvent[]> =>
   ids.length === 0 ? Promise.resolve([]) : read(db, "yard_id = $1 and id = any($2)", [yardId, ids]);
 
-async function read(db: Db, where: string, values: unknown[]): Promise<StoredEvent[]> {
+async function read(db: Db, where: string, values: unknown[], order = ""): Promise<StoredEvent[]> {
   const { rows } = await db.query<{ horse_id: string; outing_id: string | null; body: RecordEvent }>(
-    `select horse_id, outing_id, body from event where ${where}`,
+    `select horse_id, outing_id, body from event where ${where} ${order}`,
     values,
   );
   return rows.map((row) => ({ horseId: row.horse_id, outingId: row.outing_id, event: row.body }));

@@ -1,10 +1,10 @@
 import type { PoolClient } from "pg";
-import { outingToText, recordClosing, recordOpening } from "@still-pine/contract/record";
+import { outingToText, recordClosing, recordOpening, recordToText } from "@still-pine/contract/record";
 import type { RecordEvent } from "@still-pine/core/record";
-import { eventsOfOutings, horseEventsOf } from "./events";
+import { eventsOfHorseAtMost, eventsOfOutings, horseEventsOf } from "./events";
 import type { StoredHorse } from "./horses";
 import { loadLabels, withLabels } from "./labels";
-import { toOuting, toRecordHead } from "./record";
+import { toOuting, toRecord, toRecordHead } from "./record";
 import type { Yard } from "./yard";
 
 /** Events read at a time: enough to keep the database busy, few enough to keep memory flat. */
@@ -16,14 +16,18 @@ const EVENTS_AT_A_TIME = 4000;
  */
 export async function* recordPieces(client: PoolClient, yard: Yard, horse: StoredHorse): AsyncGenerator<string> {
   const labels = await loadLabels(client, yard.id);
+  const all = await eventsOfHorseAtMost(client, yard.id, horse.id, EVENTS_AT_A_TIME);
+  if (all) {
+    yield recordToText(toRecord(yard, horse, all, labels));
+    return;
+  }
   const ofHorse = await horseEventsOf(client, yard.id, horse.id);
   yield recordOpening(
     toRecordHead(yard, horse),
     ofHorse.map(({ event }) => withLabels(event, labels)),
   );
-  const outings = await outingsInOrder(client, yard.id, horse.id);
   let written = 0;
-  for (const ids of inGroups(outings)) {
+  for (const ids of inGroups(await outingsInOrder(client, yard.id, horse.id))) {
     const byOuting = new Map<string, RecordEvent[]>(ids.map((id) => [id, []]));
     for (const { outingId, event } of await eventsOfOutings(client, yard.id, ids))
       byOuting.get(outingId ?? "")?.push(withLabels(event, labels));

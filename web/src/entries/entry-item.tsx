@@ -96,6 +96,9 @@ export function Entries({ horse, outing, entries, yard, label }: EntriesProps) {
   );
 }
 
+/** Clocks of two devices are never quite the same. */
+const A_MOMENT_MS = 60_000;
+
 interface EntryProps {
   entry: EntryView;
   yard: YardView;
@@ -110,6 +113,7 @@ function Entry({ entry, yard, withDay, onCorrect, onStrike, onUndo }: EntryProps
   const say = (one: EntryView["event"]): string => entryInWords(one, loosePenStart, yard.units);
   const words = say(current);
   const known = eventTypeOf(event.type);
+  const [openedAt] = useState(Date.now);
   return (
     <li className="grid grid-cols-[4rem_1fr] gap-x-3 gap-y-1 p-3 sm:grid-cols-[4.5rem_1fr_auto]">
       <span className="text-sm text-faint">
@@ -120,7 +124,7 @@ function Entry({ entry, yard, withDay, onCorrect, onStrike, onUndo }: EntryProps
           {words}
           {voided && <span className="sr-only"> (struck out)</span>}
         </p>
-        {Date.parse(current.at) > Date.now() && (
+        {Date.parse(current.at) > openedAt + A_MOMENT_MS && (
           <p className="text-sm text-resin">That time has not come yet: the clock it was written with may be wrong.</p>
         )}
         {current.type === "media" && <MediaLink event={current} />}
@@ -149,7 +153,7 @@ function Entry({ entry, yard, withDay, onCorrect, onStrike, onUndo }: EntryProps
           </ul>
         )}
       </div>
-      <div className="col-start-2 flex gap-2 sm:col-start-auto">
+      <div className="col-start-2 flex items-start gap-2 sm:col-start-auto">
         {!voided && known && (
           <button type="button" className="button button-small" aria-label={`Correct: ${words}`} onClick={onCorrect}>
             Correct

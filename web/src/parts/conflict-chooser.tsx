@@ -3,6 +3,8 @@ import { useState } from "react";
 interface ConflictChooserProps {
   /** Fields by name with how they are called, in the order of the form. */
   labels: Readonly<Record<string, string>>;
+  /** As it was when it was opened here. */
+  opened: Readonly<Record<string, unknown>>;
   current: Readonly<Record<string, unknown>>;
   yours: Readonly<Record<string, unknown>>;
   /** The fields as chosen, all of them. */
@@ -10,10 +12,13 @@ interface ConflictChooserProps {
 }
 
 /** Somebody else changed the same row: the fields that differ, side by side, and for each which one stays. */
-export function ConflictChooser({ labels, current, yours, onChoose }: ConflictChooserProps) {
+export function ConflictChooser({ labels, opened, current, yours, onChoose }: ConflictChooserProps) {
   const names = Object.keys(labels);
   const differing = names.filter((name) => String(current[name]) !== String(yours[name]));
-  const [mine, setMine] = useState<ReadonlySet<string>>(() => new Set(differing));
+  // What was not touched here is not meant to undo what somebody else did.
+  const [mine, setMine] = useState<ReadonlySet<string>>(
+    () => new Set(differing.filter((name) => String(yours[name]) !== String(opened[name]))),
+  );
   const chosen = Object.fromEntries(names.map((name) => [name, mine.has(name) ? yours[name] : current[name]]));
   const choose = (name: string, isMine: boolean): void => {
     const next = new Set(mine);

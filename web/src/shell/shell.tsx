@@ -50,7 +50,7 @@ export function Shell() {
             <svg viewBox="0 0 32 32" className="size-7 fill-current" aria-hidden="true">
               <path d="M16 2 23 13h-3.4l5 7.4h-4l4.3 5.6H17.4V30h-2.8v-4H7.1l4.3-5.6h-4l5-7.4H9z" />
             </svg>
-            Still Pine
+            <span className="sr-only sm:not-sr-only">Still Pine</span>
           </Link>
           <nav aria-label="Places" className="flex flex-1 items-center gap-1">
             {PLACES.map(([to, name]) => (

@@ -1,5 +1,5 @@
 import { Download } from "lucide-react";
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { LedgerFilter, LedgerSums, StringView } from "@still-pine/contract/http";
 import { EVENT_TYPES } from "@still-pine/contract/record";
@@ -23,6 +23,9 @@ export function LedgerPage() {
     [search],
   );
   const sums = useLedgerSumsQuery(filter);
+  const isAny = Object.keys(filter).length > 0;
+  // A phone shows the rows first.
+  const [isFilterOpen, setFilterOpen] = useState(() => window.matchMedia("(width >= 40rem)").matches);
   if (!string.data) return <NoDataYet what="the ledger" error={string.error} retry={() => void string.refetch()} />;
   const change = (field: string, value: string): void =>
     setSearch(
@@ -42,7 +45,12 @@ export function LedgerPage() {
           <Download size={18} aria-hidden="true" /> CSV
         </a>
       </div>
-      <Filters filter={filter} string={string.data} onChange={change} />
+      <details open={isFilterOpen} onToggle={(event) => setFilterOpen(event.currentTarget.open)} className="mb-2">
+        <summary className="min-h-11 cursor-pointer py-2 font-semibold text-pine sm:hidden">
+          {isAny ? "Filter: on" : "Filter"}
+        </summary>
+        <Filters filter={filter} string={string.data} onChange={change} />
+      </details>
       {sums.data ? (
         <>
           <Sums sums={sums.data} />

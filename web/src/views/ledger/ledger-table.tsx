@@ -182,7 +182,12 @@ function Cells({
       <span role="cell" className="col-span-2 truncate sm:col-span-1">
         <Link
           to={link}
-          className={clsx("hover:underline", row.voided && "line-through", row.kind === "outing" && "font-bold")}
+          className={clsx(
+            // On a phone the whole row is where one presses.
+            "before:absolute before:inset-0 hover:underline sm:before:hidden",
+            row.voided && "line-through",
+            row.kind === "outing" && "font-bold",
+          )}
         >
           {words}
         </Link>

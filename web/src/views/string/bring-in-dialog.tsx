@@ -94,7 +94,7 @@ function Horses({ result: { horses }, isDone }: { result: ImportResult; isDone: 
         <tbody>
           {horses.slice(0, HORSES_SHOWN).map((horse) => (
             <tr key={horse.horse} className="border-b border-line/60">
-              <th scope="row" className="py-1 pr-3 font-semibold">
+              <th scope="row" className="min-w-32 py-1 pr-3 font-semibold">
                 {isDone ? (
                   <Link className="link" to={`/horses/${encodeURIComponent(horse.horse)}`}>
                     {horse.name}

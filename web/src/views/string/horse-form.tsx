@@ -145,6 +145,7 @@ export function HorseForm({ horse, today, onClose }: HorseFormProps) {
               <ConflictChooser
                 key={current.version}
                 labels={{ name: "Name", foaled: "Foaled", foaledPrecision: "Known of it", sex: "Sex" }}
+                opened={{ ...horse }}
                 current={current}
                 yours={problem["yours"] as Record<string, unknown>}
                 onChoose={(chosen) => void saveChosen(chosen)}

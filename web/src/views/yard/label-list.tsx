@@ -25,8 +25,8 @@ export function LabelList({ kind, title }: { kind: "places" | "people"; title: s
 
 function LabelRow({ kind, row }: { kind: "places" | "people"; row: LabelView }) {
   const [label, setLabel] = useState<string | null>(null);
-  // The version this was opened with.
-  const [seen, setSeen] = useState(row.version);
+  // As it was opened.
+  const [seen, setSeen] = useState(row);
   const [relabel, { error, isLoading }] = useRelabelMutation();
   const problem = error ? problemOf(error) : null;
   const current = problem?.["current"] as { label: string; version: number } | undefined;
@@ -43,7 +43,7 @@ function LabelRow({ kind, row }: { kind: "places" | "people"; row: LabelView }) 
           className="button button-small"
           aria-label={`Rename ${row.label}`}
           onClick={() => {
-            setSeen(row.version);
+            setSeen(row);
             setLabel(row.label);
           }}
         >
@@ -57,7 +57,7 @@ function LabelRow({ kind, row }: { kind: "places" | "people"; row: LabelView }) 
         className="flex flex-wrap gap-2"
         onSubmit={(event) => {
           event.preventDefault();
-          void save(label, seen);
+          void save(label, seen.version);
         }}
       >
         <input
@@ -80,6 +80,7 @@ function LabelRow({ kind, row }: { kind: "places" | "people"; row: LabelView }) 
             <ConflictChooser
               key={current.version}
               labels={{ label: "Label" }}
+              opened={{ label: seen.label }}
               current={current}
               yours={{ label }}
               onChoose={(chosen) => void save(String(chosen["label"]), current.version)}

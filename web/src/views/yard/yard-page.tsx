@@ -18,7 +18,7 @@ export function YardPage() {
       <title>Yard · Still Pine</title>
       <h1 className="mb-4 text-3xl">Yard</h1>
       <div className="grid items-start gap-5 lg:grid-cols-2">
-        <Settings key={data.version} yard={data} />
+        <Settings yard={data} />
         <section aria-label="The record out and in" className="card grid gap-3">
           <h2 className="text-xl">The record, out and in</h2>
           <p className="text-faint">
@@ -44,12 +44,18 @@ const LABELS = { name: "Name", timeZone: "Time zone", units: "Units", words: "Wo
 
 function Settings({ yard }: { yard: YardView }) {
   const { name, timeZone, units, words } = yard;
-  // The version these fields were opened with: somebody else may save in between.
-  const [version] = useState(yard.version);
+  // As they were opened: somebody else may save in between, and what is typed here must not go with that.
+  const [{ version, ...opened }, setOpened] = useState<YardFields & { version: number }>(yard);
   const [fields, setFields] = useState<YardFields>({ name, timeZone, units, words });
   const [change, { error, isLoading, isSuccess }] = useChangeYardMutation();
   const problem = error ? problemOf(error) : null;
   const current = problem?.["current"] as (YardFields & { version: number }) | undefined;
+  const save = async (seen: number, wanted: YardFields): Promise<void> => {
+    const result = await change({ version: seen, fields: wanted });
+    if (!result.data) return;
+    setOpened({ ...wanted, version: result.data.version });
+    setFields(wanted);
+  };
   const set = (part: Partial<YardFields>): void => setFields((now) => ({ ...now, ...part }));
   const wrong = (path: string): string | undefined => {
     const found = problem?.errors?.find((one) => one.path === path);
@@ -62,7 +68,7 @@ function Settings({ yard }: { yard: YardView }) {
         className="grid gap-3 sm:grid-cols-2"
         onSubmit={(event) => {
           event.preventDefault();
-          void change({ version, fields });
+          void save(version, fields);
         }}
       >
         <Field id="yard-name" label={LABELS.name} error={wrong("name")}>
@@ -121,11 +127,10 @@ function Settings({ yard }: { yard: YardView }) {
                 <ConflictChooser
                   key={current.version}
                   labels={LABELS}
+                  opened={opened}
                   current={current}
                   yours={fields}
-                  onChoose={(chosen) =>
-                    void change({ version: current.version, fields: chosen as unknown as YardFields })
-                  }
+                  onChoose={(chosen) => void save(current.version, chosen as unknown as YardFields)}
                 />
               )}
             </ProblemNote>
