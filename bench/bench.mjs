@@ -6,6 +6,7 @@ import path from "node:path";
 import { fileURLToPath, pathToFileURL } from "node:url";
 import { rolldown } from "rolldown";
 import { firstLoad } from "./first-load.mjs";
+import { inTurn, median, ms, timed } from "./measure.mjs";
 import { largeRecord } from "./record.mjs";
 import { measureYard } from "./yard.mjs";
 
@@ -13,28 +14,6 @@ const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "..");
 const scratch = mkdtempSync(path.join(tmpdir(), "still-pine-bench-"));
 chmodSync(scratch, 0o755);
 const rows = [];
-
-const median = (values) => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)];
-const ms = (value) => `${value < 10 ? value.toFixed(1) : Math.round(value)} ms`;
-
-/** Runs two things in turn, so that a slow moment of the machine meets both; returns the medians. */
-async function inTurn(runs, first, second) {
-  const a = [];
-  const b = [];
-  for (let run = 0; run <= runs; run += 1) {
-    const times = [await timed(first), await timed(second)];
-    if (run === 0) continue;
-    a.push(times[0]);
-    b.push(times[1]);
-  }
-  return [median(a), median(b), median(a.map((value, index) => value / b[index]))];
-}
-
-async function timed(work) {
-  const began = performance.now();
-  await work();
-  return performance.now() - began;
-}
 
 function report(what, floor, measured, atLeast, ratio, limit) {
   rows.push({ what, floor, measured, atLeast, ratio, limit });

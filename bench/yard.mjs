@@ -8,6 +8,7 @@ import compression from "compression";
 import express from "express";
 import pg from "pg";
 import { rolldown } from "rolldown";
+import { inTurn, median, ms, timed } from "./measure.mjs";
 
 const HORSES = 300;
 const OUTINGS = 84;
@@ -16,29 +17,9 @@ const DAYS_BETWEEN = 87;
 const NOW = "2026-06-01T12:00:00Z";
 const LONG = { outings: 5000, asks: 40 };
 
-const median = (values) => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)];
 const quantile = (values, share) =>
   values.toSorted((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * share))];
-const ms = (value) => `${value < 10 ? value.toFixed(1) : Math.round(value)} ms`;
 const mb = (bytes) => `${Math.round(bytes / 1024 / 1024)} MB`;
-
-async function timed(work) {
-  const began = performance.now();
-  await work();
-  return performance.now() - began;
-}
-
-async function inTurn(runs, first, second) {
-  const a = [];
-  const b = [];
-  for (let run = 0; run <= runs; run += 1) {
-    const times = [await timed(first), await timed(second)];
-    if (run === 0) continue;
-    a.push(times[0]);
-    b.push(times[1]);
-  }
-  return [median(a), median(b), median(a.map((value, index) => value / b[index]))];
-}
 
 async function serverParts(root, scratch) {
   const build = await rolldown({

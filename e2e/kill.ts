@@ -28,14 +28,15 @@ function seeded(seed: number): () => number {
 }
 
 const HORSES = ["k1", "k2", "k3"];
-const PORT = "7977";
 
 export async function killHarness(kills: number, seed: number): Promise<KillReport> {
   const random = seeded(seed);
   const folder = throwAwayFolder();
-  const start = (): Promise<Application> => startApplication({ folder, args: ["--empty"], env: { PORT } });
-  let application = await start();
+  let application = await startApplication({ folder, args: ["--empty"] });
   const { url } = application;
+  // Always the same port: a phone keeps the address it has.
+  const start = (): Promise<Application> =>
+    startApplication({ folder, args: ["--empty"], env: { PORT: new URL(url).port } });
   for (const id of HORSES)
     await post(`${url}/api/horses`, { id, name: id, foaled: "2022-01-01", foaledPrecision: "year", sex: "mare" });
 

@@ -1,17 +1,16 @@
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { beforeAll, describe, expect, it } from "vitest";
 import { buildDemoYard } from "@still-pine/core/simulated";
 import { recordToText } from "@still-pine/contract/record";
 import { jpegWithPosition, zipOf, type ZipPart } from "../testing/samples";
-import { call, openYard, throwAwayCluster, type TestYard, type ThrowAwayCluster } from "../testing/throw-away";
+import { call, yardsForTests, type TestYard } from "../testing/throw-away";
 
 const NOW = "2026-06-10T12:00:00Z";
-let cluster: ThrowAwayCluster;
+const { yard, another } = yardsForTests(NOW, 2);
 let first: TestYard;
 let second: TestYard;
 beforeAll(async () => {
-  cluster = await throwAwayCluster();
-  first = await openYard(await cluster.database(), NOW);
-  second = await openYard(await cluster.database(), NOW);
+  first = yard(0);
+  second = yard(1);
   let n = 0;
   for (const record of buildDemoYard("2026-06-10", (msecs) => `id-${msecs}-${(n += 1)}`))
     await call(`${first.url}/api/records`, "POST", recordToText(record));
@@ -36,11 +35,6 @@ beforeAll(async () => {
     { name: "Other yard", timeZone: "Europe/Dublin", units: "imperial", words: "british" },
     { "If-Match": '"1"' },
   );
-});
-afterAll(async () => {
-  await first?.close();
-  await second?.close();
-  await cluster?.remove();
 });
 
 const download = async (yard: TestYard, path: string): Promise<Buffer> =>
@@ -81,14 +75,10 @@ describe("a yard's archive", () => {
     const { body } = await call(`${first.url}/api/string`, "GET");
     const [{ id }] = body.horses;
     const zip = await download(first, `/horses/${id}/archive`);
-    const third = await openYard(await cluster.database(), NOW);
-    try {
-      expect((await upload(third, zip)).body.horses).toEqual([expect.objectContaining({ isNew: true, media: 1 })]);
-      expect((await fetch(`${third.url}/api/media/photo-1/thumbnail`)).status).toBe(200);
-      expect((await download(third, `/horses/${id}/archive`)).equals(zip)).toBe(true);
-    } finally {
-      await third.close();
-    }
+    const third = await another();
+    expect((await upload(third, zip)).body.horses).toEqual([expect.objectContaining({ isNew: true, media: 1 })]);
+    expect((await fetch(`${third.url}/api/media/photo-1/thumbnail`)).status).toBe(200);
+    expect((await download(third, `/horses/${id}/archive`)).equals(zip)).toBe(true);
   });
 
   it("in conflict changes nothing, names both, and may be brought in without what is in conflict", async () => {

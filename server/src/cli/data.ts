@@ -1,13 +1,13 @@
 import { spawnSync } from "node:child_process";
 import { existsSync, readdirSync, renameSync, rmSync } from "node:fs";
 import path from "node:path";
-import { Client } from "pg";
 import { defaultFolder, PROGRAMS, startCluster } from "../cluster/cluster";
 import { claimFolder, isClaimed } from "../cluster/only-one";
 import { Trouble } from "../cluster/trouble";
 import { migrate, MigrationRefused } from "../db/migrate";
 import { createPool } from "../db/pool";
 import { prepareServerRole } from "../db/roles";
+import { withClient } from "../db/with-client";
 import { rebuildMissing, rebuildYard } from "../read-models/rebuild";
 import { loadYard } from "../store/yard";
 
@@ -110,16 +110,6 @@ async function backup(settings: Settings, file: string): Promise<string> {
   });
 }
 
-async function asOwner<Result>(url: string, work: (client: Client) => Promise<Result>): Promise<Result> {
-  const client = new Client({ connectionString: url });
-  await client.connect();
-  try {
-    return await work(client);
-  } finally {
-    await client.end();
-  }
-}
-
 const inDatabase = (url: string, name: string): string => {
   const address = new URL(url);
   address.pathname = `/${name}`;
@@ -128,7 +118,7 @@ const inDatabase = (url: string, name: string): string => {
 
 /** Horses a database holds; 0 where there is no yard in it yet. */
 const countHorses = (url: string): Promise<number> =>
-  asOwner(url, async (client) => {
+  withClient(url, async (client) => {
     const { rows } = await client.query<{ there: boolean }>("select to_regclass('public.horse') is not null as there");
     if (!rows[0]?.there) return 0;
     const counted = await client.query<{ n: number }>("select count(*)::int as n from horse");
@@ -150,7 +140,7 @@ async function restore(settings: Settings, file: string, replace: boolean): Prom
     const fresh = `${name}_restoring`;
     const aside = `${name}_before_${settings.now.replace(/\D/g, "").slice(0, 14)}`;
     const admin = inDatabase(url, "postgres");
-    await asOwner(admin, async (client) => {
+    await withClient(admin, async (client) => {
       await client.query(`drop database if exists "${fresh}"`);
       await client.query(`create database "${fresh}" template template0`);
     });
@@ -167,10 +157,10 @@ async function restore(settings: Settings, file: string, replace: boolean): Prom
       if (!loaded.ok) throw new Trouble(`The backup could not be read: ${firstLine(loaded.output)}`);
       await bringUpToDate(freshUrl, settings.now);
     } catch (cause) {
-      await asOwner(admin, (client) => client.query(`drop database if exists "${fresh}"`));
+      await withClient(admin, (client) => client.query(`drop database if exists "${fresh}"`));
       throw cause;
     }
-    await asOwner(admin, async (client) => {
+    await withClient(admin, async (client) => {
       // Both or neither: a yard must not be without its database for a moment.
       await client.query(
         `begin; alter database "${name}" rename to "${aside}"; alter database "${fresh}" rename to "${name}"; commit`,
@@ -184,7 +174,7 @@ async function restore(settings: Settings, file: string, replace: boolean): Prom
 /** An older backup is migrated, and what it has no read models of gets them. */
 async function bringUpToDate(url: string, now: string): Promise<void> {
   try {
-    await asOwner(url, async (client) => {
+    await withClient(url, async (client) => {
       await migrate(client);
       await prepareServerRole(client);
     });

@@ -1,15 +1,14 @@
 import fc from "fast-check";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { beforeAll, describe, expect, it } from "vitest";
 import * as xlsx from "xlsx";
-import { call, openYard, throwAwayCluster, type TestYard, type ThrowAwayCluster } from "../testing/throw-away";
+import { call, yardsForTests, type TestYard } from "../testing/throw-away";
 import { asWritten, harmless } from "./cells";
 
 const NOW = "2026-06-10T12:00:00Z";
-let cluster: ThrowAwayCluster;
+const { yard } = yardsForTests(NOW);
 let home: TestYard;
 beforeAll(async () => {
-  cluster = await throwAwayCluster();
-  home = await openYard(await cluster.database(), NOW);
+  home = yard();
   for (const [id, name] of [
     ["h1", "Moss"],
     ["h2", '=HYPERLINK("http://evil.example")'],
@@ -23,10 +22,6 @@ beforeAll(async () => {
       foaledPrecision: "month",
       sex: "mare",
     });
-});
-afterAll(async () => {
-  await home?.close();
-  await cluster?.remove();
 });
 
 const send = async (text: string, query = "") => {

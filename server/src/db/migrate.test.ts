@@ -1,5 +1,4 @@
 import { readFileSync } from "node:fs";
-import { Client } from "pg";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { throwAwayCluster, type ThrowAwayCluster } from "../testing/throw-away";
 import { rebuildMissing } from "../read-models/rebuild";
@@ -9,22 +8,13 @@ import { loadYard } from "../store/yard";
 import { stringText } from "../views/horse";
 import { migrate } from "./migrate";
 import { createPool, inSnapshot } from "./pool";
+import { withClient } from "./with-client";
 
 let cluster: ThrowAwayCluster;
 beforeAll(async () => {
   cluster = await throwAwayCluster();
 });
 afterAll(() => cluster?.remove());
-
-async function withClient<Result>(url: string, work: (client: Client) => Promise<Result>): Promise<Result> {
-  const client = new Client({ connectionString: url });
-  await client.connect();
-  try {
-    return await work(client);
-  } finally {
-    await client.end();
-  }
-}
 
 describe("migrations", () => {
   it("run once, and two programs at a time do not hurt each other", async () => {

@@ -1,21 +1,16 @@
 import { connect } from "node:net";
 import { request } from "node:http";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { call, openYard, throwAwayCluster, type TestYard, type ThrowAwayCluster } from "../testing/throw-away";
+import { beforeAll, describe, expect, it } from "vitest";
+import { call, yardsForTests, type TestYard } from "../testing/throw-away";
 
 const NOW = "2026-06-10T12:00:00Z";
 const HORSE = { id: "h1", name: "Moss", foaled: "2023-05-01", foaledPrecision: "month", sex: "mare" };
-let cluster: ThrowAwayCluster;
+const { yard } = yardsForTests(NOW);
 let home: TestYard;
 
 beforeAll(async () => {
-  cluster = await throwAwayCluster();
-  home = await openYard(await cluster.database(), NOW);
+  home = yard();
   await call(`${home.url}/api/horses`, "POST", HORSE);
-});
-afterAll(async () => {
-  await home?.close();
-  await cluster?.remove();
 });
 
 const ask = (id: string, more: object = {}) => ({

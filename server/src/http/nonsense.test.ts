@@ -1,7 +1,7 @@
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { beforeAll, describe, expect, it } from "vitest";
 import { isFault, NonsenseMaker, throwAt } from "../testing/nonsense";
 import { readModelsAsText } from "../testing/read-models";
-import { call, openYard, throwAwayCluster, type TestYard, type ThrowAwayCluster } from "../testing/throw-away";
+import { call, yardsForTests, type TestYard } from "../testing/throw-away";
 import { rebuildYard } from "../read-models/rebuild";
 
 const NOW = "2026-06-10T12:00:00Z";
@@ -17,11 +17,10 @@ const asBatch = (more: object): object => ({ events: [{ horse: "h1", outing: "o1
 const FOUND: readonly [seed: number, what: string, body: object][] = [
   [95028, "a type named like something every object has", asBatch({ type: "constructor" })],
 ];
-let cluster: ThrowAwayCluster;
+const { yard } = yardsForTests(NOW);
 let home: TestYard;
 beforeAll(async () => {
-  cluster = await throwAwayCluster();
-  home = await openYard(await cluster.database(), NOW);
+  home = yard();
   await call(`${home.url}/api/horses`, "POST", {
     id: "h1",
     name: "Moss",
@@ -29,10 +28,6 @@ beforeAll(async () => {
     foaledPrecision: "month",
     sex: "mare",
   });
-});
-afterAll(async () => {
-  await home?.close();
-  await cluster?.remove();
 });
 
 async function faultsOf(seed: number, requests: number): Promise<string[]> {

@@ -1,27 +1,20 @@
 import { readFileSync } from "node:fs";
 import fc from "fast-check";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { beforeAll, describe, expect, it } from "vitest";
 import { judgeRecord } from "@still-pine/core/readiness";
 import { loosePenStart } from "@still-pine/core/programs";
 import { buildDemoYard } from "@still-pine/core/simulated";
 import { parseRecord, recordToText } from "@still-pine/contract/record";
 import type { HorseRecord } from "@still-pine/core/record";
-import { call, openYard, throwAwayCluster, type TestYard, type ThrowAwayCluster } from "../testing/throw-away";
+import { call, yardsForTests, type TestYard } from "../testing/throw-away";
 
 const NOW = "2026-06-10T12:00:00Z";
-let cluster: ThrowAwayCluster;
+const { yard } = yardsForTests(NOW, 2);
 let first: TestYard;
 let second: TestYard;
-
-beforeAll(async () => {
-  cluster = await throwAwayCluster();
-  first = await openYard(await cluster.database(), NOW);
-  second = await openYard(await cluster.database(), NOW);
-});
-afterAll(async () => {
-  await first?.close();
-  await second?.close();
-  await cluster?.remove();
+beforeAll(() => {
+  first = yard(0);
+  second = yard(1);
 });
 
 const send = (yard: TestYard, text: string) => call(`${yard.url}/api/records`, "POST", text);

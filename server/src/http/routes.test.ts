@@ -1,11 +1,11 @@
 import { Validator } from "@seriousme/openapi-schema-validator";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { beforeAll, describe, expect, it } from "vitest";
 import { z } from "zod";
 import { ANY_ROUTE_REFUSES, openApi, ROUTES, type RouteSpec } from "@still-pine/contract/http";
 import { canonical } from "@still-pine/contract/record";
 import { createApp } from "./app";
 import { clipWithPosition, jpegWithPosition, zipOf } from "../testing/samples";
-import { call, openYard, throwAwayCluster, type TestYard, type ThrowAwayCluster } from "../testing/throw-away";
+import { call, yardsForTests, type TestYard } from "../testing/throw-away";
 
 const NOW = "2026-06-10T12:00:00Z";
 const HORSE = { id: "h1", name: "Moss", foaled: "2023-05-01", foaledPrecision: "month", sex: "mare" };
@@ -22,12 +22,11 @@ const ASK = {
 const START = { id: "o1:start", at: "2026-06-09T10:00:00Z", type: "outing-start", place: "Pen", handler: "M" };
 const { id: _id, ...HORSE_FIELDS } = HORSE;
 
-let cluster: ThrowAwayCluster;
+const { yard } = yardsForTests(NOW);
 let home: TestYard;
 let ids: Record<string, string>;
 beforeAll(async () => {
-  cluster = await throwAwayCluster();
-  home = await openYard(await cluster.database(), NOW);
+  home = yard();
   await call(`${home.url}/api/horses`, "POST", HORSE);
   await call(`${home.url}/api/events`, "POST", {
     events: [START, ASK].map((event) => ({ horse: "h1", outing: "o1", event })),
@@ -43,10 +42,6 @@ beforeAll(async () => {
     places: await first("places"),
     people: await first("people"),
   };
-});
-afterAll(async () => {
-  await home?.close();
-  await cluster?.remove();
 });
 
 interface Sent {

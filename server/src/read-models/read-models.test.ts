@@ -1,22 +1,16 @@
 import fc from "fast-check";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { beforeAll, describe, expect, it } from "vitest";
 import { readModelsAsText } from "../testing/read-models";
-import { call, openYard, throwAwayCluster, type TestYard, type ThrowAwayCluster } from "../testing/throw-away";
+import { call, yardsForTests, type TestYard } from "../testing/throw-away";
 import { rebuildHorses } from "./rebuild";
 
 const NOW = "2026-06-10T12:00:00Z";
-let cluster: ThrowAwayCluster;
+const { yard } = yardsForTests(NOW, 2);
 let first: TestYard;
 let second: TestYard;
-beforeAll(async () => {
-  cluster = await throwAwayCluster();
-  first = await openYard(await cluster.database(), NOW);
-  second = await openYard(await cluster.database(), NOW);
-});
-afterAll(async () => {
-  await first?.close();
-  await second?.close();
-  await cluster?.remove();
+beforeAll(() => {
+  first = yard(0);
+  second = yard(1);
 });
 
 type Offered = { horse: string; outing: string | null; event: Record<string, unknown> };

@@ -1,17 +1,12 @@
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { beforeAll, describe, expect, it } from "vitest";
 import { recordToText } from "@still-pine/contract/record";
 import type { HorseRecord } from "@still-pine/core/record";
-import { call, openYard, throwAwayCluster, type TestYard, type ThrowAwayCluster } from "../testing/throw-away";
+import { call, yardsForTests, type TestYard } from "../testing/throw-away";
 
-let cluster: ThrowAwayCluster;
+const { yard } = yardsForTests("2026-06-10T12:00:00Z");
 let home: TestYard;
 beforeAll(async () => {
-  cluster = await throwAwayCluster();
-  home = await openYard(await cluster.database(), "2026-06-10T12:00:00Z");
-});
-afterAll(async () => {
-  await home?.close();
-  await cluster?.remove();
+  home = yard();
 });
 
 describe("a record's export", () => {

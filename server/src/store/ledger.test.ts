@@ -1,26 +1,21 @@
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { beforeAll, describe, expect, it } from "vitest";
 import type { LedgerQuery, LedgerRowView } from "@still-pine/contract/http";
 import { buildDemoYard } from "@still-pine/core/simulated";
 import { recordToText } from "@still-pine/contract/record";
-import { call, openYard, throwAwayCluster, type TestYard, type ThrowAwayCluster } from "../testing/throw-away";
+import { call, yardsForTests, type TestYard } from "../testing/throw-away";
 import { ledgerPageSql } from "./ledger";
 import { loadLabels } from "./labels";
 
 const NOW = "2026-06-10T12:00:00Z";
-let cluster: ThrowAwayCluster;
+const { yard } = yardsForTests(NOW);
 let home: TestYard;
 let horses: { id: string; name: string }[];
 beforeAll(async () => {
-  cluster = await throwAwayCluster();
-  home = await openYard(await cluster.database(), NOW);
+  home = yard();
   let n = 0;
   for (const record of buildDemoYard("2026-06-10", (msecs) => `id-${msecs}-${(n += 1)}`))
     await call(`${home.url}/api/records`, "POST", recordToText(record));
   horses = (await call(`${home.url}/api/string`, "GET")).body.horses;
-});
-afterAll(async () => {
-  await home?.close();
-  await cluster?.remove();
 });
 
 const page = async (query: string) => (await call(`${home.url}/api/ledger?${query}`, "GET")).body;

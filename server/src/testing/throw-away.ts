@@ -2,11 +2,13 @@ import { chmodSync, mkdtempSync, rmSync } from "node:fs";
 import type { Server } from "node:http";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import { Client, type Pool, type QueryResult } from "pg";
+import type { Pool, QueryResult } from "pg";
+import { afterAll, beforeAll } from "vitest";
 import { startCluster } from "../cluster/cluster";
 import { migrate } from "../db/migrate";
 import { createPool } from "../db/pool";
 import { prepareServerRole, SERVER_ROLE } from "../db/roles";
+import { withClient } from "../db/with-client";
 import { createApp } from "../http/app";
 import { createYard, type Yard } from "../store/yard";
 
@@ -25,10 +27,7 @@ export async function throwAwayCluster(): Promise<ThrowAwayCluster> {
   return {
     database: async () => {
       const name = `test_${(count += 1)}`;
-      const client = new Client({ connectionString: cluster.url });
-      await client.connect();
-      await client.query(`create database ${name}`);
-      await client.end();
+      await withClient(cluster.url, (client) => client.query(`create database ${name}`));
       return cluster.url.replace(/[^/]+$/, name);
     },
     remove: async () => {
@@ -49,11 +48,10 @@ export interface TestYard {
 }
 
 export async function openYard(databaseUrl: string, now: string): Promise<TestYard> {
-  const client = new Client({ connectionString: databaseUrl });
-  await client.connect();
-  await migrate(client);
-  await prepareServerRole(client);
-  await client.end();
+  await withClient(databaseUrl, async (client) => {
+    await migrate(client);
+    await prepareServerRole(client);
+  });
   const db = createPool(databaseUrl, SERVER_ROLE);
   const yard = await createYard(db, "Test yard", "Europe/Dublin");
   let port = 0;
@@ -68,20 +66,47 @@ export async function openYard(databaseUrl: string, now: string): Promise<TestYa
     db,
     yard,
     url: `http://127.0.0.1:${port}`,
-    asOwner: async (sql, values) => {
-      const owner = new Client({ connectionString: databaseUrl });
-      await owner.connect();
-      try {
-        return await owner.query(sql, values);
-      } finally {
-        await owner.end();
-      }
-    },
+    asOwner: (sql, values) => withClient(databaseUrl, (owner) => owner.query(sql, values)),
     close: async () => {
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
       await db.end();
     },
+  };
+}
+
+/**
+ * Empty yards for the tests of one file, on one cluster, gone afterwards. Call at the top of the file; the yards are there when
+ * the tests run.
+ *
+ * @returns gives the yard of a number, and another new one
+ */
+export function yardsForTests(
+  now: string,
+  count = 1,
+): { yard: (index?: number) => TestYard; another: () => Promise<TestYard> } {
+  let cluster: ThrowAwayCluster;
+  const yards: TestYard[] = [];
+  const open = async (): Promise<TestYard> => {
+    const yard = await openYard(await cluster.database(), now);
+    yards.push(yard);
+    return yard;
+  };
+  beforeAll(async () => {
+    cluster = await throwAwayCluster();
+    for (let index = 0; index < count; index += 1) await open();
+  });
+  afterAll(async () => {
+    for (const yard of yards) await yard.close();
+    await cluster?.remove();
+  });
+  return {
+    yard: (index = 0) => {
+      const yard = yards[index];
+      if (!yard) throw new Error("the yards are made before the tests, not before the file");
+      return yard;
+    },
+    another: open,
   };
 }
 
