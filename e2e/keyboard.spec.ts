@@ -90,8 +90,14 @@ test("the main job with the keyboard alone: add a horse, write up an outing, rea
   await tabTo(page, /^First touch$/);
   await page.keyboard.press("Enter");
   await expect(page.getByRole("region", { name: "Reasons" })).toContainText("on the off side");
-  await page.keyboard.press("s");
-  await expect(page.getByRole("heading", { name: "Hill pony yard" })).toBeVisible();
+  for (const [key, heading] of [
+    ["l", "Ledger"],
+    ["y", "Yard"],
+    ["s", "Hill pony yard"],
+  ] as const) {
+    await page.keyboard.press(key);
+    await expect(page.getByRole("heading", { name: heading, level: 1 })).toBeVisible();
+  }
 });
 
 test("single keys can be switched off; ? still shows them", async ({ page }) => {

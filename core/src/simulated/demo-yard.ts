@@ -24,6 +24,8 @@ interface Plan {
   asksASide: number;
   minutes: number;
   notes: Record<number, string>;
+  /** What is known of the horse itself. */
+  about: { daysAgo: number; type: string; [field: string]: unknown }[];
 }
 
 const spread = (daysAgo: number[], steps: (index: number) => string[]): Plan["days"] =>
@@ -48,6 +50,25 @@ const PLANS: readonly Plan[] = [
       10: "Gathered off the hill yesterday. Stays by the far rail.",
       5: "Let the rope lie on her neck today and breathed out.",
     },
+    about: [
+      {
+        daysAgo: 10,
+        type: "weight",
+        weightKg: 164,
+        girthCm: 117,
+        lengthCm: 103,
+        means: "tape",
+        typed: { weightKg: "164 kg" },
+      },
+      {
+        daysAgo: 10,
+        type: "height",
+        heightCm: 116.84,
+        croupCm: 119.38,
+        typed: { heightCm: "11.2 hands", croupCm: "11.3 hands" },
+      },
+      { daysAgo: 9, type: "care", kind: "worming", text: "As the vet said, kept apart meanwhile." },
+    ],
   },
   {
     horse: { name: "Bracken", sex: "gelding", monthsOld: 43, foaledPrecision: "year" },
@@ -83,6 +104,11 @@ const PLANS: readonly Plan[] = [
       6: "Halter on from the near side without a thought; the off ear is another matter.",
       1: "Off side: waited at the shoulder until he softened.",
     },
+    about: [
+      { daysAgo: 14, type: "weight", weightKg: 402, girthCm: 172, means: "tape", typed: { weightKg: "402 kg" } },
+      { daysAgo: 14, type: "height", heightCm: 144.78, typed: { heightCm: "14.1 hands" } },
+      { daysAgo: 7, type: "cue", cue: "a lifted hand", meaning: "go out", phase: 0, taughtBy: "M" },
+    ],
   },
   {
     horse: { name: "Plover", sex: "mare", monthsOld: 54, foaledPrecision: "day" },
@@ -117,6 +143,11 @@ const PLANS: readonly Plan[] = [
       4: "Light as a feather and her eye never leaves me. Wait for the breath.",
       2: "Quick again in the quarters.",
     },
+    about: [
+      { daysAgo: 16, type: "weight", weightKg: 388, girthCm: 170, means: "tape", typed: { weightKg: "388 kg" } },
+      { daysAgo: 12, type: "care", kind: "teeth", text: "Seen by the dentist, nothing sharp." },
+      { daysAgo: 4, type: "care", kind: "feet", text: "Trimmed, stood tied for none of it." },
+    ],
   },
 ];
 
@@ -147,8 +178,11 @@ function buildRecord(plan: Plan, today: Day, newId: (msecs: number, random: Rand
     yard: { timeZone: DEMO_YARD.timeZone },
     horse: { id: makeId(firstDay), ...horse, foaled },
     program: { id: loosePenStart.id },
-    horseEvents: [],
     outings: plan.days.map((day) => buildOuting(plan, pony, day, today, random, makeId)),
+    horseEvents: plan.about.map(({ daysAgo, ...fields }, index) => {
+      const at = Date.parse(`${addDays(today, -daysAgo)}T08:00:00Z`) + index * 60_000;
+      return { id: makeId(at), at: new Date(at).toISOString(), ...fields };
+    }),
   };
 }
 

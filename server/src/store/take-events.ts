@@ -118,7 +118,8 @@ function resultsOf(
     const one = candidates[index];
     if (why || !one) return { id, result: "refused", why: why ?? [] };
     const there = stored.get(id);
-    if (there && canonical(there) !== canonical(one))
+    // What was stored just now is the very one.
+    if (there && there !== one && canonical(there) !== canonical(one))
       return {
         id,
         result: "refused",
