@@ -24,7 +24,7 @@ async function fileToBringIn(page: Page, horse: string): Promise<string> {
   const [outing] = record.outings;
   const [first] = outing?.events ?? [];
   if (!outing || !first) throw new Error("the demo horse has no outing");
-  outing.events[0] = { ...first, mood: 4 } as RecordEvent;
+  outing.events[0] = { ...first, mood: 3 } as RecordEvent;
   outing.events.push({ id: "from-elsewhere", at: outing.endedAt, type: "note", text: "Stood for the farrier." });
   return JSON.stringify(record);
 }
@@ -37,12 +37,15 @@ for (const [suffix, width, height, colorScheme] of [
     test.use({ viewport: { width, height }, colorScheme });
 
     test("pictures", async ({ browser }) => {
+      test.setTimeout(240_000);
       const page = await browser.newPage({
         baseURL: application.url,
         viewport: { width, height },
         colorScheme,
         reducedMotion: "reduce",
       });
+      // The browser's clock stands where the yard's stands.
+      await page.clock.setFixedTime(new Date(NOW));
       const shoot = async (name: string): Promise<void> => {
         await page.waitForTimeout(600);
         await page.screenshot({ path: `${FOLDER}${name}${suffix}.png` });

@@ -129,7 +129,9 @@ test("a record that comes in is shown first: new, there already, in conflict; th
   await page.getByLabel("Record file").setInputFiles(file);
   const dialog = page.getByRole("dialog");
   await expect(dialog.getByRole("region", { name: "In conflict" })).toContainText("1 in conflict");
-  await expect(dialog.getByRole("region", { name: "In conflict" })).toContainText("first");
+  await expect(dialog.getByRole("region", { name: "In conflict" })).toContainText(
+    "2026-01-05, here: “first”; in the file: “another”",
+  );
   expect(await axeFindings(page)).toEqual([]);
   await dialog.getByRole("button", { name: "Bring in what is new" }).click();
   await expect(page.getByRole("dialog", { name: "It is in" })).toContainText("was joined");

@@ -207,6 +207,13 @@ export const batchResultSchema = z.object({
 });
 export type BatchResult = z.infer<typeof batchResultSchema>;
 
+/** Something that is there already with other content; of an entry both are given. */
+const conflictSchema = inputProblemSchema.extend({
+  there: event.optional(),
+  file: event.optional().describe("As the file has it."),
+});
+export type Conflict = z.infer<typeof conflictSchema>;
+
 /** What happened to one horse's record that came in, or would happen. */
 export const importedHorseSchema = z.object({
   horse: text,
@@ -216,7 +223,7 @@ export const importedHorseSchema = z.object({
   alreadyThere: count,
   outings: count.describe("Outings that were not there before."),
   media: count.describe("Photos and clips that were not there before."),
-  conflicts: z.array(inputProblemSchema).describe("There already with other content; these stay as they are."),
+  conflicts: z.array(conflictSchema).describe("There already with other content; these stay as they are."),
 });
 export type ImportedHorse = z.infer<typeof importedHorseSchema>;
 

@@ -146,7 +146,7 @@ const PLANS: readonly Plan[] = [
     about: [
       { daysAgo: 16, type: "weight", weightKg: 388, girthCm: 170, means: "tape", typed: { weightKg: "388 kg" } },
       { daysAgo: 12, type: "care", kind: "teeth", text: "Seen by the dentist, nothing sharp." },
-      { daysAgo: 4, type: "care", kind: "feet", text: "Trimmed, stood tied for none of it." },
+      { daysAgo: 4, type: "care", kind: "feet", text: "Trimmed in front; the hinds another day." },
     ],
   },
 ];

@@ -123,6 +123,7 @@ describe("a record out and in", () => {
     const whole = {
       ...record,
       horse: { ...record.horse, id: "joined" },
+      horseEvents: [],
       outings: record.outings.map((outing) => ({
         ...outing,
         id: `j-${outing.id}`,

@@ -1,11 +1,11 @@
 import type { PoolClient } from "pg";
-import type { ImportedHorse } from "@still-pine/contract/http";
-import type { InputProblem } from "@still-pine/contract/record";
-import type { HorseRecord } from "@still-pine/core/record";
+import type { Conflict, ImportedHorse } from "@still-pine/contract/http";
+import type { HorseRecord, RecordEvent } from "@still-pine/core/record";
 import { shown } from "@still-pine/contract/record";
 import { addHorse } from "../read-models/rebuild";
 import { findHorse } from "./horses";
-import { horsesOfOutings } from "./events";
+import { eventsById, horsesOfOutings } from "./events";
+import { loadLabels, withLabels } from "./labels";
 import { extraOf, toEvents } from "./record";
 import { take } from "./take-events";
 import type { Yard } from "./yard";
@@ -33,14 +33,27 @@ export async function storeRecord(
   );
   const events = toEvents(record).map(({ outing, event }) => ({ horse: horse.id, outing, event }));
   const { results } = await take(client, yard, events, now);
-  const inHead = (["name", "foaled", "foaledPrecision", "sex"] as const).flatMap((field): InputProblem[] =>
+  const inHead = (["name", "foaled", "foaledPrecision", "sex"] as const).flatMap((field): Conflict[] =>
     own && own[field] !== horse[field]
       ? [{ path: `horse.${field}`, expected: shown(own[field]), found: shown(horse[field]) }]
       : [],
   );
-  const inEvents = results.flatMap((one) =>
-    one.result === "refused" ? (one.why ?? []).map((why) => ({ ...why, path: one.id })) : [],
+  const inEvents = results.flatMap((one, index): Conflict[] =>
+    one.result === "refused"
+      ? (one.why ?? []).map((why) => ({ ...why, path: one.id, file: events[index]?.event as RecordEvent }))
+      : [],
   );
+  const conflicts = [...inHead, ...inEvents].slice(0, CONFLICTS_SHOWN);
+  const stored = new Map(
+    (
+      await eventsById(
+        client,
+        yard.id,
+        conflicts.map(({ path }) => path),
+      )
+    ).map(({ event }) => [event.id, event]),
+  );
+  const labels = await loadLabels(client, yard.id);
   return {
     horse: horse.id,
     name: horse.name,
@@ -49,6 +62,9 @@ export async function storeRecord(
     alreadyThere: results.filter((one) => one.result === "already there").length,
     outings: new Set(record.outings.map(({ id }) => id)).size - there.size,
     media: 0,
-    conflicts: [...inHead, ...inEvents].slice(0, CONFLICTS_SHOWN),
+    conflicts: conflicts.map((one) => {
+      const there = stored.get(one.path);
+      return there ? { ...one, there: withLabels(there, labels) } : one;
+    }),
   };
 }

@@ -1,7 +1,9 @@
 import { useEffect } from "react";
 import { Link } from "react-router";
-import type { ImportedHorse, ImportResult } from "@still-pine/contract/http";
+import type { Conflict, ImportedHorse, ImportResult } from "@still-pine/contract/http";
+import { loosePenStart } from "@still-pine/core/programs";
 import { problemOf, useBringInMutation } from "../../api";
+import { entryInWords } from "../../entries/entry-words";
 import { Modal } from "../../parts/modal";
 import { ProblemNote } from "../../parts/page-state";
 
@@ -21,7 +23,7 @@ export function BringInDialog({ file, onClose }: { file: File; onClose: () => vo
   const isNothingNew = preview?.horses.every((horse) => !horse.isNew && horse.stored + horse.media === 0) ?? false;
   return (
     <Modal open onOpenChange={(open) => !open && onClose()} title={done ? "It is in" : "What this file would bring"}>
-      <div className="grid gap-4">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
         <p className="break-all text-faint">{file.name}</p>
         {looking.isLoading && <p role="status">Reading it …</p>}
         {error && <ProblemNote problem={problemOf(error)} />}
@@ -29,12 +31,12 @@ export function BringInDialog({ file, onClose }: { file: File; onClose: () => vo
         {!done && conflicts.length > 0 && (
           <section aria-label="In conflict" className="rounded-xl border-2 border-resin p-3">
             <h3 className="font-bold text-resin">
-              {conflicts.length} in conflict: there already with other content. What is there stays as it is.
+              {conflicts.length} in conflict: here already with other content. What is here stays as it is.
             </h3>
             <ul className="mt-1 list-disc pl-5 text-sm">
-              {conflicts.slice(0, CONFLICTS_SHOWN).map(({ path, expected, found }) => (
-                <li key={path} className="break-words">
-                  <code>{path}</code>: {expected}; the file says {found}
+              {conflicts.slice(0, CONFLICTS_SHOWN).map((conflict) => (
+                <li key={conflict.path} className="break-words">
+                  <ConflictInWords conflict={conflict} />
                 </li>
               ))}
             </ul>
@@ -115,6 +117,22 @@ function Horses({ result: { horses }, isDone }: { result: ImportResult; isDone: 
       {horses.length > HORSES_SHOWN && <p className="text-sm">and {horses.length - HORSES_SHOWN} more horses</p>}
       {horses.length === 0 && <p>No horse in it.</p>}
     </div>
+  );
+}
+
+/** An entry as it is here and as the file has it; a field of the horse by its two values. */
+function ConflictInWords({ conflict: { path, expected, found, there, file } }: { conflict: Conflict }) {
+  if (!there || !file)
+    return (
+      <>
+        <code>{path}</code>: here {expected}, in the file {found}
+      </>
+    );
+  return (
+    <>
+      {file.at.slice(0, 10)}, here: <b>{entryInWords(there, loosePenStart)}</b>; in the file:{" "}
+      <b>{entryInWords(file, loosePenStart)}</b>
+    </>
   );
 }
 
