@@ -61,6 +61,19 @@ describe("a record as text", () => {
     expect(parsed.horse.name).toBe('Ünlaut "x"');
   });
 
+  it("writes every text and number as JSON does", () => {
+    fc.assert(
+      fc.property(fc.oneof(fc.string({ unit: "binary" }), fc.double(), fc.string()), (value) => {
+        expect(canonical(value)).toBe(JSON.stringify(value));
+        expect(canonical([value])).toBe(JSON.stringify([value]));
+      }),
+      { numRuns: 500 },
+    );
+    expect(canonical(["\ud800", "a\u2028b", "\u007f", '"\\', -0, Number.NaN])).toBe(
+      JSON.stringify(["\ud800", "a\u2028b", "\u007f", '"\\', -0, Number.NaN]),
+    );
+  });
+
   it("tells apart keys that read alike when joined, and keeps a key named like something every object has", () => {
     const values = [{}, { "": 1 }, { a: 1, b: 1 }, { "a\u0000b": 1 }, { "a\u0000b": 1, c: 1 }, { a: 1, "b\u0000c": 1 }];
     for (const value of [...values, ...values]) expect(JSON.parse(canonical(value))).toEqual(value);

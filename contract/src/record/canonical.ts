@@ -54,39 +54,45 @@ function compareKeys(a: string, b: string): number {
   return (rank.get(a) ?? KEY_ORDER.length) - (rank.get(b) ?? KEY_ORDER.length) || (a < b ? -1 : 1);
 }
 
+interface Member {
+  key: string;
+  /** `"key":`, as it is written. */
+  written: string;
+}
+
 /** Objects of one shape have their keys put in order once. Records have a few dozen shapes; a stranger's file may have any number. */
-const shapes = new Map<string, string[]>();
+const shapes = new Map<string, Member[]>();
 const SHAPES_MOST = 2000;
 const JOINT = "\u0000";
 
-function orderedKeys(value: object): string[] {
+function membersOf(value: object): Member[] {
   const keys = Object.keys(value);
   const shape = keys.join(JOINT);
   const known = shapes.get(shape);
   // No kept shape has a key with the joint in it, so shapes that read the same and are as long are the same.
   if (known?.length === keys.length) return known;
-  const sorted = keys.toSorted(compareKeys);
-  if (keys.some((key) => key.includes(JOINT))) return sorted;
+  const members = keys.toSorted(compareKeys).map((key) => ({ key, written: `${JSON.stringify(key)}:` }));
+  if (keys.some((key) => key.includes(JOINT))) return members;
   if (shapes.size >= SHAPES_MOST) shapes.clear();
-  shapes.set(shape, sorted);
-  return sorted;
+  shapes.set(shape, members);
+  return members;
 }
 
-function ordered(value: unknown): unknown {
-  if (typeof value !== "object" || value === null) return value;
-  if (Array.isArray(value)) return value.map(ordered);
-  const result: Record<string, unknown> = {};
-  for (const key of orderedKeys(value)) {
-    const field = ordered((value as Record<string, unknown>)[key]);
-    if (key === "__proto__") Object.defineProperty(result, key, { value: field, enumerable: true });
-    else result[key] = field;
-  }
-  return result;
-}
+/** Most texts are written as they stand between their quotes; these signs are not. */
+// oxlint-disable-next-line no-control-regex
+const HAS_TO_BE_ESCAPED = /["\\\u0000-\u001f\ud800-\udfff]/;
 
-/** One text for one value, whatever the order of its keys. */
+/** One text for one value, whatever the order of its keys; each part of it the text JSON.stringify gives. */
 export function canonical(value: unknown): string {
-  return JSON.stringify(ordered(value)) ?? "null";
+  if (typeof value === "string") return HAS_TO_BE_ESCAPED.test(value) ? JSON.stringify(value) : `"${value}"`;
+  if (typeof value !== "object" || value === null) return JSON.stringify(value) ?? "null";
+  if (Array.isArray(value)) return `[${value.map(canonical).join(",")}]`;
+  let text = "{";
+  for (const { key, written } of membersOf(value)) {
+    const field = (value as Record<string, unknown>)[key];
+    if (field !== undefined) text += (text.length > 1 ? "," : "") + written + canonical(field);
+  }
+  return `${text}}`;
 }
 
 /** A record as the bytes of its file: outings by start, events by their order, keys in a fixed order, one event a line. */

@@ -18,13 +18,11 @@ export async function eventsOfHorseAtMost(
   horseId: string,
   most: number,
 ): Promise<StoredEvent[] | null> {
-  const events = await read(
-    db,
-    "yard_id = $1 and horse_id = $2",
+  const { rows } = await db.query<{ outing_id: string | null; body: RecordEvent }>(
+    "select outing_id, body from event where yard_id = $1 and horse_id = $2 order by at, id limit $3",
     [yardId, horseId, most + 1],
-    "order by at, id limit $3",
   );
-  return events.length > most ? null : events;
+  return rows.length > most ? null : rows.map((row) => ({ horseId, outingId: row.outing_id, event: row.body }));
 }
 
 /** What is said of the horse itself, outside of any outing. */
@@ -37,9 +35,9 @@ export const eventsOfOutings = (db: Db, yardId: string, outingIds: readonly stri
 export const eventsById = (db: Db, yardId: string, ids: readonly string[]): Promise<StoredEvent[]> =>
   ids.length === 0 ? Promise.resolve([]) : read(db, "yard_id = $1 and id = any($2)", [yardId, ids]);
 
-async function read(db: Db, where: string, values: unknown[], order = ""): Promise<StoredEvent[]> {
+async function read(db: Db, where: string, values: unknown[]): Promise<StoredEvent[]> {
   const { rows } = await db.query<{ horse_id: string; outing_id: string | null; body: RecordEvent }>(
-    `select horse_id, outing_id, body from event where ${where} ${order}`,
+    `select horse_id, outing_id, body from event where ${where}`,
     values,
   );
   return rows.map((row) => ({ horseId: row.horse_id, outingId: row.outing_id, event: row.body }));

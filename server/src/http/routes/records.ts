@@ -148,6 +148,8 @@ function textOf(request: Request, expected: string): string {
 function offer(response: Response, type: string, name: string): void {
   response
     .type(type)
+    // Written as it is read: to compress a record takes longer than to make it.
+    .set("Cache-Control", "no-store, no-transform")
     .set(
       "Content-Disposition",
       `attachment; filename="${name.replace(/[^\x20-\x7e]|["\\]/g, "_")}"; filename*=UTF-8''${encodeURIComponent(name)}`,
