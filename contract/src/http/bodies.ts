@@ -60,7 +60,7 @@ export const ledgerFilterSchema = z.object({
 });
 export type LedgerFilter = z.infer<typeof ledgerFilterSchema>;
 
-export const LEDGER_PAGE_MOST = 500;
+const LEDGER_PAGE_MOST = 500;
 
 export const ledgerQuerySchema = ledgerFilterSchema.extend({
   day: daySchema.optional().describe("Begin at this day and pass over `skip` rows of it."),

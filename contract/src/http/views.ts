@@ -26,8 +26,8 @@ const correction = z.looseObject({
   replaces: text,
 }) as unknown as z.ZodType<CorrectionEvent>;
 
-export const inputProblemSchema = z.object({ path: text, expected: text, found: text });
-export const inputWarningSchema = z.object({
+const inputProblemSchema = z.object({ path: text, expected: text, found: text });
+const inputWarningSchema = z.object({
   code: z.literal([
     "unknown-step",
     "unknown-type",
@@ -61,7 +61,7 @@ export type PrintView = z.infer<typeof printViewSchema>;
 
 const waitsOnSchema = z.object({ step: text, status, text });
 
-export const stringHorseSchema = z.object({
+const stringHorseSchema = z.object({
   id: text,
   name: text,
   foaled: day,
@@ -81,7 +81,7 @@ export type StringHorse = z.infer<typeof stringHorseSchema>;
 export const stringViewSchema = z.object({ yard: yardViewSchema, horses: z.array(stringHorseSchema) });
 export type StringView = z.infer<typeof stringViewSchema>;
 
-export const outingSummarySchema = z.object({
+const outingSummarySchema = z.object({
   id: text,
   day,
   startedAt: text,
@@ -130,7 +130,7 @@ const judgementSchema = z.object({
 }) as unknown as z.ZodType<Judgement>;
 
 /** One entry with everything that was ever said about it. */
-export const entryViewSchema = z.object({
+const entryViewSchema = z.object({
   event,
   current: event.describe("As it counts now."),
   voided: z.boolean(),
@@ -179,7 +179,7 @@ export const outingViewSchema = z.object({
 });
 export type OutingView = z.infer<typeof outingViewSchema>;
 
-export const eventResultSchema = z.object({
+const eventResultSchema = z.object({
   id: text,
   result: z.literal(["stored", "already there", "refused"]),
   why: z.array(inputProblemSchema).optional(),
@@ -215,7 +215,7 @@ const conflictSchema = inputProblemSchema.extend({
 export type Conflict = z.infer<typeof conflictSchema>;
 
 /** What happened to one horse's record that came in, or would happen. */
-export const importedHorseSchema = z.object({
+const importedHorseSchema = z.object({
   horse: text,
   name: text,
   isNew: z.boolean(),
@@ -255,7 +255,7 @@ export const mediaViewSchema = z.object({
 });
 export type MediaView = z.infer<typeof mediaViewSchema>;
 
-export const ledgerRowSchema = z.object({
+const ledgerRowSchema = z.object({
   id: text,
   kind: text.describe("A type of event, or `outing`."),
   day,

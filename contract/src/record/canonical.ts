@@ -79,6 +79,7 @@ function membersOf(value: object): Member[] {
 }
 
 /** Most texts are written as they stand between their quotes; these signs are not. */
+// Control characters are what is looked for: JSON escapes them.
 // oxlint-disable-next-line no-control-regex
 const HAS_TO_BE_ESCAPED = /["\\\u0000-\u001f\ud800-\udfff]/;
 

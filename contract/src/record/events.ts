@@ -108,7 +108,7 @@ function buildSchema({ type, says, fields }: EventType): z.ZodType {
 }
 
 /** An event of a type this version does not know: kept, exported again, ignored by the judge. */
-export const unknownEventSchema = z
+const unknownEventSchema = z
   .looseObject({ ...head, type: text(80) })
   .describe("Any other type: kept and handed on, ignored by the judge.");
 

@@ -11,7 +11,7 @@ import type { Yard } from "../store/yard";
  * An archive is a zip: `record.json` and `media/ID.ext` of one horse, or `yard.json` and such a folder for each horse under
  * `horses/`. Every file in it has the same date, so that the same record gives the same bytes.
  */
-export const EXTENSIONS: Record<string, string> = {
+const EXTENSIONS: Record<string, string> = {
   "image/jpeg": "jpg",
   "image/png": "png",
   "image/webp": "webp",

@@ -1,6 +1,6 @@
-import { foldRecord, type FoldedOuting, type FoldedRecord } from "@still-pine/core/record";
+import { foldRecord, type FoldedOuting, type FoldedRecord, type RecordEvent } from "@still-pine/core/record";
 import type { Db } from "../db/pool";
-import { correctionsOf, eventsOfOutings } from "../store/events";
+import { correctionsOf, eventsOfOutings, horseEventsOf } from "../store/events";
 import type { StoredHorse } from "../store/horses";
 import { withLabels, type Labels } from "../store/labels";
 import { toRecord } from "../store/record";
@@ -23,4 +23,20 @@ export async function foldOutings(
     horseEvents: fromElsewhere.map(({ event }) => (labels ? withLabels(event, labels) : event)),
   });
   return { folded, outings: folded.outings };
+}
+
+/** What is said of the horse itself, with every correction of it; `standing` leaves out what was struck out. */
+export async function foldHorseEvents(
+  db: Db,
+  yard: Yard,
+  horse: StoredHorse,
+  labels?: Labels,
+): Promise<{ events: RecordEvent[]; folded: FoldedRecord; standing: RecordEvent[] }> {
+  const own = await horseEventsOf(db, yard.id, horse.id);
+  const more = await correctionsOf(db, yard.id, own);
+  const record = toRecord(yard, horse, [...own, ...more.map((one) => ({ ...one, outingId: null }))], labels);
+  const ids = new Set(own.map(({ event }) => event.id));
+  const events = record.horseEvents.filter(({ id }) => ids.has(id));
+  const folded = foldRecord(record);
+  return { events, folded, standing: events.filter((event) => !folded.corrections.standingOf(event).voided) };
 }

@@ -107,7 +107,7 @@ function eventRow(
 const textOf = (value: unknown): string | null => (typeof value === "string" ? value : null);
 
 /** Whole minutes an outing took. */
-export const minutesOf = ({ startedAt, endedAt }: { startedAt: string; endedAt: string }): number =>
+const minutesOf = ({ startedAt, endedAt }: { startedAt: string; endedAt: string }): number =>
   Math.round((Date.parse(endedAt) - Date.parse(startedAt)) / MS_A_MINUTE);
 
 /** Writes rows; with "new" none of them is there yet. */

@@ -170,6 +170,9 @@ describe("read models", () => {
       call(`${first.url}/api/events`, "POST", { events: [{ horse: "early", outing, event }] });
     const correction = { id: "ec", at: NOW, type: "correction", replaces: "ea", with: { mood: null } };
     expect((await send("eo", correction)).body.results[0].result).toBe("stored");
+    // Another that came first and fits stays.
+    const fits = { id: "ef", at: "2026-06-10T12:00:01Z", type: "correction", replaces: "ea", with: { tool: "flag" } };
+    expect((await send("eo", fits)).body.results[0].result).toBe("stored");
     const ask = {
       id: "ea",
       at: "2026-06-09T10:00:00Z",
@@ -182,10 +185,11 @@ describe("read models", () => {
     };
     expect((await send("eo", ask)).body.results[0].result).toBe("stored");
     const { entries } = (await call(`${first.url}/api/horses/early/outings/eo`, "GET")).body;
-    expect(entries[0]).toMatchObject({ current: { mood: 1 }, voided: false });
+    expect(entries[0]).toMatchObject({ current: { mood: 1, tool: "flag" }, voided: false });
     expect(entries[0].corrections.map((one: any) => [one.event.id, one.undone])).toEqual([
       ["ec", true],
       ["ec:unfit", false],
+      ["ef", false],
     ]);
   });
 });

@@ -3,9 +3,8 @@ import { dayIn, type Horse } from "@still-pine/core/record";
 import { inTransaction } from "../db/pool";
 import { insertHorse, listHorses, lockHorses, type StoredHorse } from "../store/horses";
 import type { Yard } from "../store/yard";
-import type { HorseFold } from "./horse-fold";
 import { horseLine } from "./line";
-import { judgeStored, writeState } from "./state";
+import { judgeStored, readFold, writeState } from "./state";
 import { rebuildHorse } from "./update";
 
 /** Stores a new horse with its read models. Sent twice it changes nothing; returns whether it was new. */
@@ -77,11 +76,7 @@ export async function judgeAnew(db: Pool, yard: Yard, ids: readonly string[], no
 /** As `judgeAnew` for one horse that is locked already. */
 export async function judgeLocked(client: PoolClient, yard: Yard, horse: StoredHorse, now: string): Promise<void> {
   const today = dayIn(yard.timeZone, now);
-  const { rows } = await client.query<{ fold: HorseFold }>(
-    "select fold from horse_state where yard_id = $1 and horse_id = $2",
-    [yard.id, horse.id],
-  );
-  const fold = rows[0]?.fold;
+  const fold = await readFold(client, yard.id, horse.id);
   if (!fold) {
     await rebuildHorse(client, yard, horse, today);
     return;

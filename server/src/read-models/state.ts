@@ -26,6 +26,15 @@ export async function readState(db: Db, yard: Yard, horse: StoredHorse, today: D
   return { fold: row.fold, words };
 }
 
+/** The stored fold of a horse; null where nothing of it was folded yet. */
+export async function readFold(db: Db, yardId: string, horseId: string): Promise<HorseFold | null> {
+  const { rows } = await db.query<{ fold: HorseFold }>(
+    "select fold from horse_state where yard_id = $1 and horse_id = $2",
+    [yardId, horseId],
+  );
+  return rows[0]?.fold ?? null;
+}
+
 /** Verdicts of a stored fold: only the latest outing is read. */
 export async function judgeStored(
   db: Db,

@@ -1,14 +1,14 @@
 import type { PoolClient } from "pg";
 import { describeChanges, type VerdictChange } from "@still-pine/core/readiness";
 import { dayIn, foldRecord, isCorrection, type Day, type FoldedOuting } from "@still-pine/core/record";
-import { chainsOf, correctionsOf, eventsOfHorse, horseEventsOf, type StoredEvent } from "../store/events";
+import { chainsOf, eventsOfHorse, type StoredEvent } from "../store/events";
 import type { StoredHorse } from "../store/horses";
 import { toRecord } from "../store/record";
 import type { Yard } from "../store/yard";
 import { canGoOn, foldHorse, goOn, isInWork, judgeFold, type HorseFold } from "./horse-fold";
 import { horseLine } from "./line";
 import { horseRows, outingRows, writeLedger, writeOutings, type LedgerRow } from "./ledger-rows";
-import { foldOutings } from "./fold-outings";
+import { foldHorseEvents, foldOutings } from "./fold-outings";
 import { readState, writeState } from "./state";
 
 /**
@@ -91,12 +91,4 @@ export async function rebuildHorse(client: PoolClient, yard: Yard, horse: Stored
   const fold = foldHorse(folded, horse.programId, isInWork(standingEvents));
   const standing = judgeFold(fold, folded.outings.at(-1) ?? null, today);
   await writeState(client, yard.id, { fold, line: horseLine(horse, standing, today), horse, today });
-}
-
-async function foldHorseEvents(client: PoolClient, yard: Yard, horse: StoredHorse) {
-  const own = await horseEventsOf(client, yard.id, horse.id);
-  const more = await correctionsOf(client, yard.id, own);
-  const folded = foldRecord(toRecord(yard, horse, [...own, ...more.map((one) => ({ ...one, outingId: null }))]));
-  const events = own.map(({ event }) => event);
-  return { events, folded, standing: events.filter((event) => !folded.corrections.standingOf(event).voided) };
 }

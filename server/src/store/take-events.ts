@@ -219,7 +219,8 @@ async function refuseUnfitCorrections(
           problems.map((problem) => ({ ...problem, path: `${at}.${problem.path}` })),
         );
     } else {
-      const bad = misfits(one.event.with ?? {});
+      const given = one.event.with ?? {};
+      const bad = misfits(given);
       if (bad.length > 0)
         refuse(
           batch,
@@ -227,11 +228,7 @@ async function refuseUnfitCorrections(
           bad.map((field) => ({
             path: `${at}.with.${field}`,
             expected: "a value such a field can have",
-            found: shown(
-              one.event.type === "correction"
-                ? (one.event as { with?: Record<string, unknown> }).with?.[field]
-                : undefined,
-            ),
+            found: shown(given[field]),
           })),
         );
     }
@@ -270,7 +267,14 @@ async function voidUnfit(
   const voids = targets.flatMap(({ event }) => {
     const standing = standingOf(event);
     if (standing.voided || !parseEvent(standing.event, ["with"], program).problems) return [];
-    return standing.by.flatMap(({ id }) => early.find((one) => one.event.id === id) ?? []);
+    const suspects = standing.by.filter(({ id }) => early.some((one) => one.event.id === id));
+    const isUnfit = (correction: RecordEvent): boolean => {
+      const alone = resolveCorrections([event, correction]).standingOf(event).event;
+      return parseEvent(alone, ["with"], program).problems !== undefined;
+    };
+    // Where each would do by itself, it is all of them together that do not.
+    const unfit = suspects.some(isUnfit) ? suspects.filter(isUnfit) : suspects;
+    return unfit.flatMap(({ id }) => early.find((one) => one.event.id === id) ?? []);
   });
   const made = voids.map(({ horseId, outingId, event }): StoredEvent => ({
     horseId,

@@ -19,14 +19,14 @@ import {
   type RecordEvent,
 } from "@still-pine/core/record";
 import { explainStep, gather, judgeGathered } from "@still-pine/core/readiness";
-import { foldOutings } from "../read-models/fold-outings";
-import { programOf, type HorseFold, type Standing } from "../read-models/horse-fold";
+import { foldHorseEvents, foldOutings } from "../read-models/fold-outings";
+import { programOf, type Standing } from "../read-models/horse-fold";
 import { horseLine } from "../read-models/line";
-import { horsesToJudge, judgeStored, readLines } from "../read-models/state";
+import { horsesToJudge, judgeStored, readFold, readLines } from "../read-models/state";
 import { judgeAnew } from "../read-models/rebuild";
-import { correctionsOf, eventsOfHorse, horseEventsOf } from "../store/events";
+import { eventsOfHorse } from "../store/events";
 import { findHorse, type StoredHorse } from "../store/horses";
-import { loadLabels, withLabels, type Labels } from "../store/labels";
+import { loadLabels, type Labels } from "../store/labels";
 import { toRecord } from "../store/record";
 import type { Yard } from "../store/yard";
 
@@ -40,14 +40,11 @@ export async function stringText(db: Pool, yard: Yard, now: string): Promise<str
 }
 
 export async function yardOnly(db: Pool, yard: Yard, now: string): Promise<YardView> {
-  const labels = await loadLabels(db, yard.id);
-  const { id: _id, ...fields } = yard;
-  return {
-    ...fields,
-    today: dayIn(yard.timeZone, now),
-    places: [...labels.place.values()],
-    people: [...labels.person.values()],
-  };
+  return yardView(yard, await loadLabels(db, yard.id), dayIn(yard.timeZone, now));
+}
+
+function yardView({ id: _id, ...fields }: Yard, labels: Labels, today: Day): YardView {
+  return { ...fields, today, places: [...labels.place.values()], people: [...labels.person.values()] };
 }
 
 /** A horse's verdicts of today from its stored fold; null where the yard has no such horse. */
@@ -59,13 +56,9 @@ async function standingOfHorse(
 ): Promise<{ horse: StoredHorse; standing: Standing } | null> {
   const horse = await findHorse(db, yard.id, id);
   if (!horse) return null;
-  const { rows } = await db.query<{ fold: HorseFold }>(
-    "select fold from horse_state where yard_id = $1 and horse_id = $2",
-    [yard.id, id],
-  );
-  const [row] = rows;
-  if (!row) throw new Error("a horse has no read model: run bin/rebuild");
-  return { horse, standing: await judgeStored(db, yard, horse, row.fold, today) };
+  const fold = await readFold(db, yard.id, id);
+  if (!fold) throw new Error("a horse has no read model: run bin/rebuild");
+  return { horse, standing: await judgeStored(db, yard, horse, fold, today) };
 }
 
 interface OutingRow {
@@ -97,7 +90,11 @@ const OUTING_COLUMNS = "id, day, started_at, ended_at, place, handler, asks, mis
 /** A page of a horse's outings, the latest first; null where the yard has no such horse. */
 export async function diary(db: Pool, yard: Yard, id: string, skip = 0): Promise<Diary | null> {
   if (!(await findHorse(db, yard.id, id))) return null;
-  const [{ rows }, total, labels] = await Promise.all([
+  return outingsOf(db, yard, id, skip, await loadLabels(db, yard.id));
+}
+
+async function outingsOf(db: Pool, yard: Yard, id: string, skip: number, labels: Labels): Promise<Diary> {
+  const [{ rows }, total] = await Promise.all([
     db.query<OutingRow>(
       `select ${OUTING_COLUMNS} from outing where yard_id = $1 and horse_id = $2
        order by started_at desc, id desc offset $3 limit $4`,
@@ -107,7 +104,6 @@ export async function diary(db: Pool, yard: Yard, id: string, skip = 0): Promise
       yard.id,
       id,
     ]),
-    loadLabels(db, yard.id),
   ]);
   return { outings: rows.map((row) => summaryOf(row, labels)), total: total.rows[0]?.n ?? 0 };
 }
@@ -115,27 +111,20 @@ export async function diary(db: Pool, yard: Yard, id: string, skip = 0): Promise
 export async function horseView(db: Pool, yard: Yard, id: string, now: string): Promise<HorseView | null> {
   const today = dayIn(yard.timeZone, now);
   const judged = await standingOfHorse(db, yard, id, today);
-  const page = await diary(db, yard, id);
-  if (!judged || !page) return null;
-  const [own, labels] = await Promise.all([horseEventsOf(db, yard.id, id), loadLabels(db, yard.id)]);
-  const more = await correctionsOf(db, yard.id, own);
-  const folded = foldRecord(
-    toRecord(yard, judged.horse, [...own, ...more.map((one) => ({ ...one, outingId: null }))], labels),
-  );
-  const events = own
-    .map(({ event }) => withLabels(event, labels))
-    .toSorted((a, b) => Date.parse(b.at) - Date.parse(a.at));
+  if (!judged) return null;
+  const labels = await loadLabels(db, yard.id);
+  const [page, { events, folded }] = await Promise.all([
+    outingsOf(db, yard, id, 0, labels),
+    foldHorseEvents(db, yard, judged.horse, labels),
+  ]);
+  const latestFirst = events.toSorted((a, b) => Date.parse(b.at) - Date.parse(a.at));
   return {
-    yard: await yardOnly(db, yard, now),
+    yard: yardView(yard, labels, today),
     horse: horseLine(judged.horse, judged.standing, today),
     judgements: judged.standing.judgements,
     outings: page.outings,
     outingCount: page.total,
-    entries: entriesOf(
-      events,
-      folded,
-      [...own, ...more].map(({ event }) => withLabels(event, labels)),
-    ),
+    entries: entriesOf(latestFirst, folded),
   };
 }
 
@@ -185,21 +174,15 @@ export async function outingView(
     entries: entriesOf(
       outing.history.filter((event) => event.type !== "outing-start" && event.type !== "outing-end"),
       folded,
-      folded.corrections.all,
     ),
   };
 }
 
 /** Entries with all that was said of them; corrections are not entries themselves. */
-function entriesOf(
-  events: readonly RecordEvent[],
-  { corrections: { standingOf } }: FoldedRecord,
-  everything: readonly RecordEvent[],
-): EntryView[] {
+function entriesOf(events: readonly RecordEvent[], { corrections: { standingOf, all } }: FoldedRecord): EntryView[] {
   const byTarget = new Map<string, CorrectionEvent[]>();
-  for (const event of everything)
-    if (isCorrection(event) && event.replaces !== event.id)
-      byTarget.set(event.replaces, [...(byTarget.get(event.replaces) ?? []), event]);
+  for (const event of all)
+    if (event.replaces !== event.id) byTarget.set(event.replaces, [...(byTarget.get(event.replaces) ?? []), event]);
   const chainOf = (target: string, passed: ReadonlySet<string>): EntryView["corrections"] =>
     (byTarget.get(target) ?? [])
       .filter(({ id }) => !passed.has(id))

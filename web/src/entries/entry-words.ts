@@ -96,7 +96,7 @@ function labelled({ is, label, name }: Field, words: string): string {
 }
 
 /** One field of an event as a person reads it. */
-export function fieldInWords(event: RecordEvent, name: string, program: Program, units: UnitSystem): string {
+function fieldInWords(event: RecordEvent, name: string, program: Program, units: UnitSystem): string {
   const field = eventTypeOf(event.type)?.fields.find((one) => one.name === name);
   const { [name]: value, typed } = event as RecordEvent & Fields;
   return field ? valueInWords(field, value, (typed as Fields | undefined)?.[name], program, units) : String(value);
