@@ -61,7 +61,11 @@ test("the main job with the keyboard alone: add a horse, write up an outing, rea
   await expect(page.getByRole("radio", { name: "First touch" })).toBeChecked();
   await tabTo(page, /^Near/);
   await page.keyboard.press("ArrowRight");
+  // The focus follows the arrow a moment later, sooner than a hand but not than this test.
+  const off = page.getByRole("radio", { name: "Off (right)" });
+  await expect(off).toBeFocused();
   await page.keyboard.press("Enter");
+  await expect(off).toHaveAttribute("data-state", "on");
   await tabTo(page, /^mood 1, quiet/);
   await page.keyboard.press("Enter");
   await page.keyboard.press("Enter");
