@@ -33,23 +33,67 @@ async function core() {
   return import(pathToFileURL(file).href);
 }
 
+/** Steps of the road as the large record wants them. */
+async function road() {
+  const { loosePenStart, sidesOf } = await core();
+  return loosePenStart.steps.map((step) => ({
+    id: step.id,
+    sides: sidesOf(step),
+    hasPhase: step.standard.phase !== null,
+  }));
+}
+
+/** Judging may take so much of what one more outing costs against the whole. */
+const ONE_MORE_MOST = 0.02;
+
 async function judging() {
-  const { foldRecord, judgeFolded, loosePenStart, parseRecord } = await core();
-  const text = JSON.stringify(largeRecord({ asks: 200_000 }));
+  const { foldRecord, gather, gatherOn, judgeFolded, judgeGathered, loosePenStart, parseRecord } = await core();
+  const record = largeRecord({ asks: 200_000, steps: await road() });
+  const text = JSON.stringify(record);
   let parsed;
   const [judge, parse, ratio] = await inTurn(
     7,
     () => judgeFolded(foldRecord(parsed ?? (parsed = JSON.parse(text))), loosePenStart, "2026-06-01"),
     () => (parsed = JSON.parse(text)),
   );
-  report("fold and judge 200,000 asks", "JSON.parse of the same record", ms(judge), ms(parse), ratio, 1.0);
+  report(
+    "fold and judge 200,000 asks over the whole road",
+    "JSON.parse of the same record",
+    ms(judge),
+    ms(parse),
+    ratio,
+    1.0,
+  );
+
+  // One more outing on top of all but the last ones, each judged anew.
+  const { outings } = foldRecord(record);
+  const more = 20;
+  const gathered = gather({ ...foldRecord(record), outings: outings.slice(0, -more) }, loosePenStart);
+  judgeGathered(gathered, "2026-06-01");
+  const times = [];
+  for (const outing of outings.slice(-more))
+    times.push(
+      await timed(() => {
+        gatherOn(gathered, [outing]);
+        judgeGathered(gathered, "2026-06-01");
+      }),
+    );
+  const one = median(times.slice(5));
+  report(
+    "one more outing on top of them, judged",
+    "fold and judge of all of it",
+    ms(one),
+    ms(judge),
+    one / judge,
+    ONE_MORE_MOST,
+  );
   const checked = await timed(() => parseRecord(parsed, "2026-06-01T00:00:00Z"));
   console.log(`     (reading it through the contract, for information: ${ms(checked)})`);
 }
 
 async function assessing() {
   const file = path.join(scratch, "ten.json");
-  writeFileSync(file, JSON.stringify(largeRecord({ asks: 400 })));
+  writeFileSync(file, JSON.stringify(largeRecord({ asks: 400, steps: await road() })));
   const run = (command, args) => {
     const { status } = spawnSync(command, args, { stdio: "ignore" });
     if (status !== 0) throw new Error(`${command} ended with ${status}`);

@@ -1,25 +1,12 @@
-// A large record for the benchmarks: one horse, seeded, asks spread over all steps and sides.
-const STEPS = [
-  "share-space",
-  "catch-rope",
-  "first-touch",
-  "head-rub",
-  "swap-sides",
-  "body-rub",
-  "halter-on",
-  "give-halter",
-  "yield-hind",
-  "flex",
-];
-const PHASED = new Set(["swap-sides", "give-halter", "yield-hind", "flex"]);
-
+// A large record for the benchmarks: one horse, seeded, asks spread over the whole road and all sides.
 /** A small seeded source of numbers (Park and Miller's minimal standard generator, CACM 31, 1988). */
 function seeded(seed) {
   let state = seed;
   return () => (state = (state * 48271) % 2147483647) / 2147483647;
 }
 
-export function largeRecord({ asks, perOuting = 40, seed = 7 }) {
+/** @param steps of the program, with their sides: [{ id, sides, hasPhase, isMoment }] */
+export function largeRecord({ asks, steps, perOuting = 40, seed = 7 }) {
   const random = seeded(seed);
   const outings = [];
   const start = Date.UTC(2006, 0, 2, 9);
@@ -27,16 +14,19 @@ export function largeRecord({ asks, perOuting = 40, seed = 7 }) {
     const at = start + day * 86_400_000;
     const events = [];
     for (let n = 0; n < perOuting && made < asks; n += 1, made += 1) {
-      const step = STEPS[Math.floor(n / 8 + day) % STEPS.length];
+      const step = steps[(Math.floor(n / 8) + day * 5) % steps.length];
+      const [half, leg] = step.sides[Math.floor((n % 8) / (8 / step.sides.length))].split("-");
       const luck = random();
       const answer = luck < 0.85 ? "gave" : luck < 0.92 ? "tried" : luck < 0.97 ? "none" : "against";
       events.push({
         id: `019b0000-0000-7000-8000-${String(made).padStart(12, "0")}`,
         at: new Date(at + n * 20_000).toISOString(),
         type: "ask",
-        step,
-        side: step === "share-space" || step === "catch-rope" ? "none" : n % 8 < 4 ? "near" : "off",
-        ...(PHASED.has(step) ? { phase: random() < 0.9 ? 1 : 2 } : {}),
+        step: step.id,
+        side: half,
+        ...(leg ? { part: leg } : {}),
+        ...(step.hasPhase ? { phase: random() < 0.9 ? 1 : 2 } : {}),
+        ...(n % 3 === 0 ? { setting: n % 2 ? "moving" : "standing" } : {}),
         answer,
         mood: random() < 0.9 ? 1 : 2,
       });
@@ -45,8 +35,8 @@ export function largeRecord({ asks, perOuting = 40, seed = 7 }) {
       id: `outing-${day}`,
       startedAt: new Date(at).toISOString(),
       endedAt: new Date(at + 3_600_000).toISOString(),
-      place: "Round pen",
-      handler: "A",
+      place: day % 3 ? "Round pen" : "Top yard",
+      handler: day % 5 ? "A" : "B",
       events,
     });
   }

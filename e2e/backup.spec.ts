@@ -44,7 +44,7 @@ test("a backup restored elsewhere gives the same record, byte for byte; a yard t
 
   const refused = run(other, "restore", file);
   expect(refused.status).toBe(2);
-  expect(refused.line).toContain("The yard holds 3 horses: add --replace");
+  expect(refused.line).toContain("The yard holds 8 horses: add --replace");
   const replaced = run(other, "restore", "--replace", file);
   expect(replaced.line).toContain("What was there is kept as the database still_pine_before_20260610120000.");
   expect((await archiveOf(other)).equals(before)).toBe(true);

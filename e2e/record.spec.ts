@@ -48,6 +48,8 @@ const fieldsToFill = ({ type, fields }: EventType): Field[] =>
 /** Fills every field of a type's form. A miss needs no mood, a series has to add up: the samples are right in themselves. */
 async function fillForm(form: Locator, type: EventType): Promise<void> {
   for (const field of fieldsToFill(type)) await fillField(form, field, 0);
+  // A standard is of a step that has all of one.
+  if (type.type === "standard") await form.getByLabel("Step").selectOption("flex");
 }
 
 /** The field a correction changes: one that reads differently afterwards. */

@@ -19,7 +19,10 @@ for (const size of SIZES)
         const views = [
           "/",
           `/horses/${id}`,
-          `/horses/${id}/steps/halter-on`,
+          `/horses/${id}/steps/head-rub`,
+          `/horses/${id}/steps/group`,
+          `/horses/${id}/map?as=map&step=halter-on`,
+          `/horses/${id}/map?as=list&step=halter-on`,
           `/write-up?horse=${id}`,
           `/horses/${id}/outings/${outings[0]?.id}`,
           "/ledger",

@@ -4,6 +4,7 @@ import type {
   BatchResult,
   CsvResult,
   Diary,
+  FeelView,
   HorseFields,
   HorseView,
   ImportResult,
@@ -60,6 +61,7 @@ export const api = createApi({
       query: ({ horse, step }) => `horses/${part(horse)}/steps/${part(step)}`,
       providesTags: ["Horse"],
     }),
+    feel: build.query<FeelView, string>({ query: (id) => `horses/${part(id)}/feel`, providesTags: ["Horse"] }),
     outing: build.query<OutingView, { horse: string; outing: string }>({
       query: ({ horse, outing }) => `horses/${part(horse)}/outings/${part(outing)}`,
       providesTags: ["Horse"],
@@ -147,6 +149,7 @@ export const {
   useHorseQuery,
   useDiaryQuery,
   useStepQuery,
+  useFeelQuery,
   useOutingQuery,
   useMediaQuery,
   useAddMediaMutation,

@@ -26,6 +26,10 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("./views/step/step-page")).StepPage }),
       },
       {
+        path: "horses/:horse/map",
+        lazy: async () => ({ Component: (await import("./views/map/map-page")).MapPage }),
+      },
+      {
         path: "horses/:horse/outings/:outing",
         lazy: async () => ({ Component: (await import("./views/outing/outing-page")).OutingPage }),
       },

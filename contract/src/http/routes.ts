@@ -16,6 +16,7 @@ import {
   batchResultSchema,
   csvResultSchema,
   diarySchema,
+  feelViewSchema,
   horseViewSchema,
   importResultSchema,
   labelViewSchema,
@@ -114,6 +115,14 @@ export const ROUTES: readonly RouteSpec[] = [
     parameters: horse,
     query: diaryQuerySchema,
     answers: { 200: diarySchema },
+    refuses: [404],
+  },
+  {
+    method: "get",
+    path: "/horses/{horse}/feel",
+    says: "Where his answers lay on the feel square over the last outings.",
+    parameters: horse,
+    answers: { 200: feelViewSchema },
     refuses: [404],
   },
   {

@@ -4,10 +4,13 @@ import { PRECISIONS, SEXES } from "@still-pine/core/record";
 import {
   STATUSES,
   type CountedAsk,
+  type GateJudgement,
   type Judgement,
   type SideKey,
   type VerdictChange,
+  type WhatNext,
 } from "@still-pine/core/readiness";
+import type { Standard } from "@still-pine/core/programs";
 import { UNIT_SYSTEMS, DIALECTS } from "./bodies";
 
 /** What the server answers with, as schemas: the types, OpenAPI and the tests are made from them. */
@@ -33,6 +36,7 @@ const inputWarningSchema = z.object({
     "unknown-type",
     "stray-correction",
     "side-ignored",
+    "part-missing",
     "clock-suspect",
     "other-time-zone",
   ]),
@@ -56,10 +60,17 @@ export const labelViewSchema = z.object({ id: text, label: text, version: count 
 export type LabelView = z.infer<typeof labelViewSchema>;
 
 /** One hoofprint of a trail. */
-const printViewSchema = z.object({ step: text, status, sides: bySide(z.object({ status, sure: z.number() })) });
+const printViewSchema = z.object({
+  step: text,
+  status,
+  held: z.boolean().optional(),
+  sides: bySide(z.object({ status, sure: z.number() })),
+});
 export type PrintView = z.infer<typeof printViewSchema>;
 
 const waitsOnSchema = z.object({ step: text, status, text });
+const NEXT_REASONS = ["slipped", "gate", "longest", "untried", "beside", "held", "rusty", "soon"] as const;
+const programRefSchema = z.object({ id: text, version: count });
 
 const stringHorseSchema = z.object({
   id: text,
@@ -73,7 +84,18 @@ const stringHorseSchema = z.object({
   workDays: count,
   calendarDays: count,
   lastOuting: day.nullable(),
-  trail: z.array(printViewSchema),
+  program: programRefSchema.describe("What judges him."),
+  trail: z.array(printViewSchema).describe("Steps that were asked; all others of the program are untried."),
+  steady: count,
+  slipped: count,
+  rusty: count,
+  edge: z
+    .array(z.object({ step: text, status, reason: z.literal(NEXT_REASONS) }))
+    .describe("Where work is now, the most pressing first."),
+  gate: z
+    .object({ gate: text, have: count, of: count })
+    .nullable()
+    .describe("The next gate, and how much of what it asks for is steady."),
   waitsOn: waitsOnSchema.nullable(),
 });
 export type StringHorse = z.infer<typeof stringHorseSchema>;
@@ -98,6 +120,7 @@ const judgementSchema = z.object({
   step: text,
   status,
   held: z.boolean(),
+  lastAsked: day.nullable(),
   sides: bySide(
     z.object({
       status,
@@ -124,10 +147,31 @@ const judgementSchema = z.object({
       side: z.literal(sideKeys).optional(),
       count: z.number().optional(),
       step: text.optional(),
+      what: text.optional(),
       text,
     }),
   ),
 }) as unknown as z.ZodType<Judgement>;
+
+const gateSchema = z.object({
+  gate: text,
+  behind: z.boolean(),
+  met: z.boolean().describe("Every step it asks for is steady. Body, care and the day itself come on top."),
+  needs: z.array(z.object({ anyOf: z.array(text), met: z.boolean(), status })),
+}) as unknown as z.ZodType<GateJudgement>;
+
+const nextStepSchema = z.object({
+  step: text,
+  status,
+  reason: z.literal(NEXT_REASONS),
+  gate: text.optional(),
+  days: z.int().optional(),
+});
+const whatNextSchema = z.object({
+  work: z.array(nextStepSchema),
+  checkCold: z.array(nextStepSchema),
+  gate: text.nullable(),
+}) as unknown as z.ZodType<WhatNext>;
 
 /** One entry with everything that was ever said about it. */
 const entryViewSchema = z.object({
@@ -144,6 +188,8 @@ export const horseViewSchema = z.object({
   yard: yardViewSchema,
   horse: stringHorseSchema,
   judgements: z.array(judgementSchema),
+  gates: z.array(gateSchema),
+  next: whatNextSchema,
   outings: z.array(outingSummarySchema).describe("The latest ones; the diary has all."),
   outingCount: count,
   entries: z.array(entryViewSchema).describe("What is said of the horse itself, the latest first."),
@@ -152,6 +198,16 @@ export type HorseView = z.infer<typeof horseViewSchema>;
 
 export const diarySchema = z.object({ outings: z.array(outingSummarySchema), total: count });
 export type Diary = z.infer<typeof diarySchema>;
+
+export const feelViewSchema = z.object({
+  outings: z
+    .array(z.object({ id: text, day }))
+    .describe("The latest ones in which an answer was given, the earliest first."),
+  answers: z
+    .array(z.object({ outing: count, step: text, phase: count.nullable(), mood: count, count }))
+    .describe("Answers given, by the outing's place in the list, step, phase and mood."),
+});
+export type FeelView = z.infer<typeof feelViewSchema>;
 
 const countedAskSchema = z.object({
   event,
@@ -167,7 +223,19 @@ const countedAskSchema = z.object({
 export const stepViewSchema = z.object({
   horse: stringHorseSchema,
   judgement: judgementSchema,
+  standard: z
+    .object({
+      phase: count.nullable(),
+      mood: count,
+      dose: z.looseObject({ amount: z.number(), unit: text }).nullable(),
+      withoutTool: z.boolean().optional(),
+    })
+    .nullable()
+    .describe(
+      "The standard he is judged by: the program's, with his own laid over it.",
+    ) as unknown as z.ZodType<Standard | null>,
   asks: z.array(countedAskSchema),
+  said: z.array(entryViewSchema).describe("Standards adjusted, overrides and holds that stand and bear on this step."),
 });
 export type StepView = z.infer<typeof stepViewSchema>;
 
@@ -175,6 +243,10 @@ export const outingViewSchema = z.object({
   horse: stringHorseSchema,
   outing: outingSummarySchema,
   head: z.record(text, z.unknown()).describe("What stands of the outing as a whole."),
+  program: programRefSchema.nullable().describe("What it was worked under, where that was written down."),
+  verdicts: z
+    .array(z.object({ step: text, before: status.nullable(), now: status.nullable() }))
+    .describe("Words of the steps asked in it: after it, as its own program judged, and today."),
   entries: z.array(entryViewSchema),
 });
 export type OutingView = z.infer<typeof outingViewSchema>;

@@ -1,5 +1,6 @@
 import type { RecordEvent } from "@still-pine/core/record";
-import { sidesOf, type Program } from "@still-pine/core/programs";
+import { findStep, sidesOf, type Program } from "@still-pine/core/programs";
+import { eventTypeOf } from "./event-types";
 import { schemaOfType } from "./events";
 import { pathInWords, problemsFrom, shown, type InputProblem } from "./problems";
 
@@ -9,23 +10,37 @@ type Path = readonly PropertyKey[];
  * Reads one event of a record: its shape by its type, then what the step asks of it. Unknown types and fields pass.
  *
  * @param path where the event stands, for messages
+ * @param isNew written just now, not in a file that may be old
  * @returns the event, or all that is wrong with it
  */
 export function parseEvent(
   input: unknown,
   path: Path,
   program: Program,
+  isNew = false,
 ): { event: RecordEvent; problems?: undefined } | { event?: undefined; problems: InputProblem[] } {
   const type = typeof input === "object" && input !== null ? (input as { type?: unknown }).type : undefined;
   const parsed = schemaOfType(type).safeParse(input);
   if (!parsed.success) return { problems: problemsFrom(parsed.error, input, path) };
   const event = parsed.data as RecordEvent;
-  const problems = checkAgainstStep(event, path, program);
+  const problems = [...checkAgainstStep(event, path, program), ...(isNew ? lackingNow(event, path) : [])];
   return problems.length > 0 ? { problems } : { event };
+}
+
+function lackingNow(event: RecordEvent, path: Path): InputProblem[] {
+  const said = event as unknown as Record<string, unknown>;
+  return (eventTypeOf(event.type)?.fields ?? [])
+    .filter(({ name, neededNow }) => neededNow && (said[name] === undefined || said[name] === ""))
+    .map(({ name, label }) => ({
+      path: pathInWords([...path, name]),
+      expected: `${label.charAt(0).toLowerCase()}${label.slice(1)}`,
+      found: shown(said[name]),
+    }));
 }
 
 /** What the shape alone does not say: the side a step needs, the phase and mood a `gave` needs, a count that adds up. */
 function checkAgainstStep(input: RecordEvent, path: Path, program: Program): InputProblem[] {
+  if (input.type === "standard") return checkStandard(input as Record<string, unknown>, path, program);
   if (input.type !== "ask" && input.type !== "series") return checkItself(input as Record<string, unknown>, path);
   const event = input as Extract<RecordEvent, { type: "ask" | "series" }>;
   const problems: InputProblem[] = [];
@@ -51,6 +66,23 @@ const ONE_OF: ReadonlyMap<unknown, readonly string[]> = new Map([
   ["weight", ["weightKg", "girthCm"]],
   ["standard", ["phase", "mood", "dose"]],
 ]);
+
+/** An adjusted standard has to be one this step can have. Steps nobody knows are kept. */
+function checkStandard(event: Record<string, unknown>, path: Path, program: Program): InputProblem[] {
+  const problems = checkItself(event, path);
+  const step = findStep(program, String(event["step"]));
+  if (!step) return problems;
+  const { phase, dose } = step.standard;
+  const add = (field: string, expected: string): void => {
+    problems.push({ path: pathInWords([...path, field]), expected, found: shown(event[field]) });
+  };
+  if (event["phase"] !== undefined && phase === null) add("phase", `no phase, because ${step.id} is not judged by one`);
+  if (event["dose"] !== undefined && dose === null) add("dose", `no dose, because ${step.id} has none`);
+  else if (event["dose"] === 0) add("dose", `a dose of more than 0 ${dose?.unit ?? ""}`.trim());
+  else if (dose?.unit === "rung" && event["dose"] !== undefined && !step.rungs[Number(event["dose"]) - 1])
+    add("dose", `a rung from 1 to ${step.rungs.length} of ${step.id}`);
+  return problems;
+}
 
 function checkItself(event: Record<string, unknown>, path: Path): InputProblem[] {
   const wanted = ONE_OF.get(event["type"]);

@@ -1,4 +1,4 @@
-import { EVENT_TYPES, HEAD_FIELDS, type Field, type FieldIs } from "./event-types";
+import { EVENT_TYPES, HEAD_FIELDS, PROGRAM_FIELDS, type Field, type FieldIs } from "./event-types";
 
 const UNITS = { mass: "kg", length: "cm", height: "cm", distance: "m", temperature: "°C" } as const;
 
@@ -59,7 +59,7 @@ export function typesInMarkdown(): string {
   return [
     "## The outing's head",
     "All may be left out. `?` marks what may be left out in every table below.",
-    table(HEAD_FIELDS),
+    table([...HEAD_FIELDS, ...PROGRAM_FIELDS]),
     "## Types",
     ...types,
   ].join("\n\n");

@@ -56,6 +56,8 @@ export interface Field {
   /** As a form names it. */
   label: string;
   needed: boolean;
+  /** Asked of whoever writes it now; a file written before may lack it. */
+  neededNow?: boolean;
   says: string;
   is: FieldIs;
 }
@@ -134,6 +136,14 @@ export const HEAD_FIELDS: readonly Field[] = (
   ] satisfies Short[]
 ).map(maybe);
 
+/** What an outing was worked under, so that the verdict of that day can be shown; written by the application. */
+export const PROGRAM_FIELDS: readonly Field[] = (
+  [
+    ["program", "Program", { kind: "id" }, "The program the outing was worked under."],
+    ["programVersion", "Program's version", whole(1, 10_000)],
+  ] satisfies Short[]
+).map(maybe);
+
 const make = (
   type: string,
   name: string,
@@ -165,6 +175,7 @@ export const EVENT_TYPES: readonly EventType[] = [
   make("series", "Series", "outing", "Several asks remembered as one entry; phase and mood are the usual ones.", [
     needed(step),
     maybe(side),
+    maybe(["part", "Part", choice(PARTS), "Which leg, where the step is asked leg by leg."]),
     needed(["count", "How many", whole(1, 500)]),
     needed(["clean", "Clean", whole(0, 500), "At most `count`."]),
     needed(["first", "First", choice(ANSWERS), "The first one's answer."]),
@@ -234,7 +245,7 @@ export const EVENT_TYPES: readonly EventType[] = [
     "Outing began",
     "outing",
     "A file may leave it out: the outing's head says the same.",
-    HEAD_FIELDS,
+    [...HEAD_FIELDS, ...PROGRAM_FIELDS],
     false,
   ),
   make("outing-end", "Outing ended", "outing", "A file may leave it out: the outing's head says the same.", [], false),
@@ -281,6 +292,7 @@ export const EVENT_TYPES: readonly EventType[] = [
   make("hold", "Hold", "horse", "Held by a person until struck out: a step, or the whole horse.", [
     maybe(step),
     needed(["reason", "Reason", words]),
+    { ...maybe(["by", "Who holds it", { kind: "label", of: "person" }]), neededNow: true },
     maybe(["until", "Look again on", { kind: "day" }]),
   ]),
   make("cue", "Cue", "horse", "A line of the cue sheet: which cue means what.", [

@@ -3,7 +3,15 @@ export { limitsInWords, typesInMarkdown } from "./describe";
 export { parseEvent } from "./check-event";
 export { canonical, outingToText, recordClosing, recordOpening, recordToText } from "./canonical";
 export { anyEventSchema, idSchema, instantSchema, isKnownType, labelSchema, misfits } from "./events";
-export { EVENT_TYPES, eventTypeOf, HEAD_FIELDS, type EventType, type Field, type FieldIs } from "./event-types";
+export {
+  EVENT_TYPES,
+  eventTypeOf,
+  HEAD_FIELDS,
+  PROGRAM_FIELDS,
+  type EventType,
+  type Field,
+  type FieldIs,
+} from "./event-types";
 export {
   isTooDeep,
   LEVELS_MOST,
@@ -13,3 +21,4 @@ export {
   type InputProblem,
   type InputWarning,
 } from "./problems";
+export { parseProgram } from "./program";

@@ -10,7 +10,14 @@ export interface InputProblem {
 
 /** Something that does not stop a record from being read but that its owner should know. */
 export interface InputWarning {
-  code: "unknown-step" | "unknown-type" | "stray-correction" | "side-ignored" | "clock-suspect" | "other-time-zone";
+  code:
+    | "unknown-step"
+    | "unknown-type"
+    | "stray-correction"
+    | "side-ignored"
+    | "part-missing"
+    | "clock-suspect"
+    | "other-time-zone";
   /** Id of the event or outing meant; a place in the file would change with its order. */
   event?: string;
   text: string;

@@ -11,7 +11,7 @@ import {
 import { findProgram, loosePenStart, nearestStep, PROGRAMS, type Program } from "@still-pine/core/programs";
 import { canonical } from "./canonical";
 import { parseEvent } from "./check-event";
-import { HEAD_FIELDS } from "./event-types";
+import { HEAD_FIELDS, PROGRAM_FIELDS } from "./event-types";
 import {
   anyEventSchema,
   daySchema,
@@ -57,7 +57,7 @@ const outingHead = {
   id: idSchema,
   startedAt: instantSchema,
   endedAt: instantSchema,
-  ...headShape(HEAD_FIELDS),
+  ...headShape([...HEAD_FIELDS, ...PROGRAM_FIELDS]),
 };
 
 const recordOf = <Event extends z.ZodType>(event: Event) =>
@@ -178,11 +178,17 @@ class Reader {
       return;
     }
     if (event.type !== "ask" && event.type !== "series") return;
-    const { step: id, side } = event as { step: string; side?: string };
+    const { step: id, side, part } = event as { step: string; side?: string; part?: string };
     const step = this.program.steps.find((one) => one.id === id);
     if (!step) this.warn("unknown-step", unknownStepInWords(id, this.program));
     else if (step.side === "none" && side !== undefined && side !== "none")
       this.warn("side-ignored", `${id} has no sides; ${side} is ignored`, event.id);
+    else if (step.side === "leg" && part !== "fore" && part !== "hind")
+      this.warn(
+        "part-missing",
+        `${id} is asked leg by leg, and this one names no fore or hind; kept and not judged`,
+        event.id,
+      );
   }
 
   /** Changed fields must leave an event that is right in itself. */

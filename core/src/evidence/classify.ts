@@ -1,17 +1,22 @@
 import type { AskEvent, Mood, Phase, SeriesEvent } from "../record";
-import type { Standard } from "../programs";
+import type { Dose, Standard } from "../programs";
 
-/** What one ask is worth: clean, a miss, or nothing (neither right nor wrong, or asked below the standard's dose). */
+/** What one ask is worth: clean, a miss, or nothing (neither right nor wrong, or asked below the standard: a smaller dose, or with a tool). */
 export type Worth = "clean" | "miss" | "neutral" | "practice";
 
-/** Clean: gave, phase and mood at most the standard's, dose at least it, no bolt after the release. */
+/** Clean: gave, phase and mood at most the standard's, dose at least it (within it, where it says so), no bolt after the release. */
 export function worthOfAsk(ask: AskEvent, standard: Standard): Worth {
   if (ask.answer === "neutral") return "neutral";
   const { dose } = standard;
-  if (dose && ask.asked !== undefined && ask.asked < dose.amount) return "practice";
+  if (dose && ask.asked !== undefined && fallsShort(ask.asked, dose)) return "practice";
+  if (standard.withoutTool && ask.tool !== undefined && ask.tool !== "none") return "practice";
   if (ask.answer !== "gave" || ask.after === "bolted") return "miss";
-  if (dose && ask.dose !== undefined && ask.dose < dose.amount) return "miss";
+  if (dose && ask.dose !== undefined && fallsShort(ask.dose, dose)) return "miss";
   return isWithin(ask.phase, ask.mood, standard) ? "clean" : "miss";
+}
+
+function fallsShort(amount: number, dose: Dose): boolean {
+  return dose.atMost ? amount > dose.amount : amount < dose.amount;
 }
 
 /**

@@ -1,8 +1,9 @@
 import { describe, expect, it } from "vitest";
-import { loosePenStart, type Standard } from "../programs";
-import type { AskEvent, SeriesEvent } from "../record";
+import { findStep, loosePenStart, type Standard, type Step } from "../programs";
+import type { AskEvent, Mood, SeriesEvent } from "../record";
 import { cleanInSeries, isFirstOfSeriesClean, worthOfAsk } from "./classify";
 import { SideEvidence } from "./side-evidence";
+import { watchOf, type OutingFacts } from "./shown";
 
 const STANDARD: Standard = { phase: 1, mood: 1, dose: { amount: 3, unit: "seconds" } };
 const NO_PHASE: Standard = { phase: null, mood: 1, dose: null };
@@ -80,12 +81,24 @@ describe("a remembered series", () => {
   });
 });
 
+const FLEX = findStep(loosePenStart, "flex");
+if (!FLEX) throw new Error("no flex");
+const PLAIN: OutingFacts = {
+  shutDown: [],
+  eased: false,
+  canter: { near: false, off: false },
+  place: "pen",
+  person: "A",
+};
+const sideOf = (step: Partial<Step> = {}): SideEvidence =>
+  new SideEvidence({ ...FLEX, standard: STANDARD, ...step }, loosePenStart.judge, watchOf({ ...FLEX, ...step }, []));
+
 describe("the evidence of a side", () => {
   const evidenceOf = (...outings: AskEvent[][]): SideEvidence => {
-    const side = new SideEvidence(STANDARD, loosePenStart.judge);
+    const side = sideOf();
     outings.forEach((asks, index) => {
       for (const one of asks) side.ask(one, index, `2026-01-${10 + index}`, index > 0);
-      side.close([]);
+      side.close(PLAIN, "near");
     });
     return side;
   };
@@ -127,14 +140,14 @@ describe("the evidence of a side", () => {
   });
 
   it("takes a remembered series into the feel at its half", () => {
-    const dull = new SideEvidence(STANDARD, loosePenStart.judge);
+    const dull = sideOf();
     const six = series({ phase: 3, mood: 0, clean: 0 });
     dull.series(six, 0, "2026-01-10", false);
-    dull.close([]);
+    dull.close(PLAIN, "near");
     expect([dull.corner("dull"), dull.usualPhase()]).toEqual([[six.id], 3]);
-    const four = new SideEvidence(STANDARD, loosePenStart.judge);
+    const four = sideOf();
     four.series(series({ count: 4, clean: 0, phase: 3, mood: 0 }), 0, "2026-01-10", false);
-    four.close([]);
+    four.close(PLAIN, "near");
     expect(four.corner("dull")).toEqual([]);
   });
 
@@ -143,7 +156,7 @@ describe("the evidence of a side", () => {
     const before = [side.weightClean, side.weightNot, side.days, side.lucky().length, side.sure()];
     const copy = side.fork();
     copy.ask(ask(), 5, "2026-01-20", true);
-    copy.close([]);
+    copy.close(PLAIN, "near");
     expect([side.weightClean, side.weightNot, side.days, side.lucky().length, side.sure()]).toEqual(before);
     expect([copy.days, copy.lucky()]).toEqual([3, []]);
   });
@@ -152,11 +165,52 @@ describe("the evidence of a side", () => {
     const wronged: [number, number][] = [];
     for (let good = 0; good < 15; good += 0.5)
       for (let bad = 0; bad < 5; bad += 0.25) {
-        const side = new SideEvidence(STANDARD, loosePenStart.judge);
+        const side = sideOf();
         side.weightClean = good;
         side.weightNot = bad;
         if (side.sure() >= 0.8 && !side.mayBeSure()) wronged.push([good, bad]);
       }
     expect(wronged).toEqual([]);
+  });
+
+  it("keeps of places and people so many as are asked for, and only of clean outings", () => {
+    const side = sideOf({ elsewhere: ["place", "person", "settings"] });
+    const out = (asks: AskEvent[], place: string, index: number): void => {
+      for (const one of asks) side.ask(one, index, `2026-01-${10 + index}`, index > 0);
+      side.close({ ...PLAIN, place }, "near");
+    };
+    out([ask({ answer: "tried" })], "hill", 0);
+    out([ask({ setting: "moving" })], "pen", 1);
+    out([ask()], "yard", 2);
+    out([ask()], "road", 3);
+    expect(side.shown).toMatchObject({ places: ["pen", "yard"], people: ["A"], settings: ["moving"] });
+  });
+
+  it("shows the place of a lucky answer proven later", () => {
+    const side = sideOf({ elsewhere: ["place"] });
+    side.ask(ask({ answer: "none" }), 0, "2026-01-10", false);
+    side.ask(ask(), 0, "2026-01-10", false);
+    side.close({ ...PLAIN, place: "hill" }, "near");
+    expect(side.shown.places).toEqual([]);
+    side.ask(ask(), 1, "2026-01-11", true);
+    side.close(PLAIN, "near");
+    expect(side.shown.places).toEqual(["hill", "pen"]);
+  });
+
+  it("takes a sign of ease as proof until he is tight again", () => {
+    const side = sideOf({ still: true });
+    const out = (mood: Mood, eased: boolean, index: number): boolean => {
+      side.ask(ask({ mood }), index, `2026-01-${10 + index}`, index > 0);
+      side.close({ ...PLAIN, eased }, "near");
+      return side.eased;
+    };
+    expect([
+      out(1, false, 0),
+      out(1, true, 1),
+      out(1, false, 2),
+      out(3, true, 3),
+      out(1, false, 4),
+      out(0, true, 5),
+    ]).toEqual([false, true, true, false, false, true]);
   });
 });

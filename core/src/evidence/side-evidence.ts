@@ -1,9 +1,10 @@
 import type { AskEvent, Day, Phase, SeriesEvent } from "../record";
 import { addDays, TIGHT } from "../record";
-import type { JudgeNumbers, Standard } from "../programs";
+import type { JudgeNumbers, Standard, Step } from "../programs";
 import { cleanInSeries, isFirstOfSeriesClean, worthOfAsk, type Worth } from "./classify";
+import { NOTHING_SHOWN, withAsk, withVisit, type OutingFacts, type Shown, type Watch } from "./shown";
 import { sureOf } from "./sureness";
-import { cornerOf, createVisit, noteFeel, usualPhaseOf, type Corner, type Visit } from "./visit";
+import { cornerOf, createVisit, meanPhaseOf, noteFeel, usualPhaseOf, type Corner, type Visit } from "./visit";
 
 /** One ask or series as evidence. `lucky`: a good one right after a miss, not yet proven. */
 export interface Entry {
@@ -31,6 +32,11 @@ export interface SavedSide {
   lastClean: Day | null;
   lastCleanEvent: string | null;
   freshened: Day | null;
+  shown: Shown;
+  /** Whether a sign of ease was seen since he was last tight. */
+  eased: boolean;
+  /** Of the last counted asks, whether each was clean; only where a step is judged by holds. */
+  lastOnes: boolean[];
 }
 
 /** An ask that weighs less no longer shows as evidence; it still carries its small weight. */
@@ -59,22 +65,30 @@ export class SideEvidence {
   lastCleanEvent: string | null = null;
   /** Last day this side, or a step above that rests on it, was shown clean. */
   freshened: Day | null = null;
-  /** The last two cold asks. */
+  /** The last cold asks, so many as are asked for. */
   readonly colds: { id: string; clean: boolean }[] = [];
+  shown: Shown = NOTHING_SHOWN;
+  eased = false;
+  lastOnes: boolean[] = [];
 
-  private lastDay: Day | null = null;
+  lastDay: Day | null = null;
   private open: Visit | null = null;
   private afterMiss = false;
   private pending: Entry[] = [];
   private sureKnown: number | null = null;
   private trimAt = TRIM_FIRST_AT;
-  private dueKnown: Day | null = null;
+  private due: { gate?: Day; open?: Day } = {};
 
   constructor(
-    readonly standard: Standard,
+    readonly step: Step,
     private readonly numbers: JudgeNumbers,
+    private readonly watch: Watch,
     private readonly keepsAll = false,
-  ) {}
+  ) {
+    this.standard = step.standard;
+  }
+
+  readonly standard: Standard;
 
   /** Whether an outing is open on this side. */
   get isOpen(): boolean {
@@ -101,6 +115,8 @@ export class SideEvidence {
     } else {
       entry.clean = isClean ? 1 : 0;
       entry.not = isClean ? 0 : 1;
+      if (isClean) this.shown = withAsk(this.shown, this.watch, event);
+      this.noteLast(isClean, 1);
       this.add(visit, entry);
     }
     this.afterMiss = event.answer === "none" || event.answer === "against";
@@ -123,21 +139,32 @@ export class SideEvidence {
     visit.counted = true;
     entry.clean = clean * this.numbers.seriesWeight;
     entry.not = (event.count - clean) * this.numbers.seriesWeight;
+    this.noteLast(true, clean);
+    this.noteLast(false, event.count - clean);
     this.add(visit, entry);
     this.afterMiss = false;
   }
 
-  /** Ends the outing on this side: what came before it is outweighed by what it added. Signs of shutting down belong to the outing. */
-  close(shutDown: readonly string[]): void {
+  /** Ends the outing on this side: what came before it is outweighed by what it added. Some things belong to the whole outing. */
+  close(facts: OutingFacts, way: "near" | "off" | "none"): void {
     const visit = this.open;
     if (!visit) return;
-    visit.shutDown = shutDown;
+    const { place, person, canter } = this.watch;
+    visit.shutDown = facts.shutDown;
+    if (place && facts.place !== undefined) visit.place = facts.place;
+    if (person && facts.person !== undefined) visit.person = facts.person;
+    if (canter && (way === "none" ? facts.canter.near || facts.canter.off : facts.canter[way])) visit.canter = true;
+    if (visit.tight.length > 0 || facts.shutDown.length > 0) this.eased = false;
+    else if (facts.eased) this.eased = true;
     this.weigh(visit);
     if (visit.counted && visit.day !== this.lastDay) {
       this.days += 1;
       this.lastDay = visit.day;
     }
-    if (visit.clean > 0) this.showClean(visit.day);
+    if (visit.clean > 0) {
+      this.showClean(visit.day);
+      this.shown = withVisit(this.shown, visit, this.numbers);
+    }
     if (!this.keepsAll && this.entries.length > this.trimAt) this.dropWeightless();
     this.open = null;
     this.afterMiss = false;
@@ -155,15 +182,44 @@ export class SideEvidence {
     return this.weightClean > this.numbers.share * (this.weightClean + this.weightNot);
   }
 
+  /** Misses among the last asks that a hold is judged by. */
+  lastMisses(): number {
+    return this.lastOnes.filter((clean) => !clean).length;
+  }
+
   /** The visits since the beginning of the last but one that counts: the "last two outings" of rules 4 and 5. */
-  recent(): Visit[] {
+  recent(count = this.numbers.recent): Visit[] {
     let seen = 0;
     let from = this.visits.length;
-    while (from > 0 && seen < 2) {
+    while (from > 0 && seen < count) {
       from -= 1;
       if (this.visits[from]?.counted) seen += 1;
     }
     return this.visits.slice(from);
+  }
+
+  /** By how much the mean phase rose over the last outings, where it rose in each of them; else null. */
+  creep(): number | null {
+    const { creepOutings, creepRise } = this.numbers;
+    const means = this.recent(creepOutings)
+      .filter((visit) => visit.counted)
+      .map(meanPhaseOf);
+    if (means.length < creepOutings) return null;
+    let rise = 0;
+    for (const [index, mean] of means.entries()) {
+      const before = index === 0 ? undefined : means[index - 1];
+      if (mean === null || (before !== undefined && (before === null || mean <= before))) return null;
+      rise = mean - (means[0] ?? 0);
+    }
+    return rise >= creepRise ? rise : null;
+  }
+
+  /** Ids of the answers given in the last outings, by which phases are weighed; of those still kept. */
+  recentAnswers(count = this.numbers.recent): string[] {
+    const from = this.recent(count)[0]?.outing ?? 0;
+    return this.entries
+      .filter(({ event, outing }) => outing >= from && (isSeriesEvent(event) || event.answer === "gave"))
+      .map(({ event }) => event.id);
   }
 
   /** Whether the last two outings were free of tight, over and shut down. */
@@ -186,7 +242,7 @@ export class SideEvidence {
 
   /** Ids of the answers in a corner of the feel square, where there are enough of them to give it its name. */
   corner(corner: Corner): string[] {
-    return cornerOf(this.recent(), corner);
+    return cornerOf(this.recent(), corner, this.numbers);
   }
 
   /** Good answers right after a miss that have not been tested yet. */
@@ -236,7 +292,7 @@ export class SideEvidence {
   private noteCold(visit: Visit, entry: Entry, clean: boolean, stepWorkedBefore: boolean): void {
     if (visit.counted || !stepWorkedBefore) return;
     entry.cold = true;
-    if (this.colds.length === 2) this.colds.shift();
+    if (this.colds.length >= this.numbers.colds) this.colds.shift();
     this.colds.push({ id: entry.event.id, clean });
   }
 
@@ -258,14 +314,27 @@ export class SideEvidence {
     entry.worth = "clean";
     entry.clean = 1;
     this.count += 1;
+    if (!isSeriesEvent(entry.event)) this.shown = withAsk(this.shown, this.watch, entry.event);
+    this.noteLast(true, 1);
     const index = this.visits.findLastIndex((one) => one.outing === entry.outing);
     const visit = this.visits[index];
     if (!visit) return;
     visit.clean += 1;
     this.lastCleanEvent ??= entry.event.id;
     if (visit === this.open) return;
-    if (visit.clean === 1 && !this.isOtherwiseClean(index)) this.showClean(visit.day);
+    if (visit.clean === 1) {
+      this.shown = withVisit(this.shown, visit, this.numbers);
+      if (!this.isOtherwiseClean(index)) this.showClean(visit.day);
+    }
     this.weighFrom(index);
+  }
+
+  private noteLast(clean: boolean, times: number): void {
+    if (this.step.kind === "moment") return;
+    for (let n = 0; n < Math.min(times, this.numbers.holdDays); n += 1) {
+      if (this.lastOnes.length >= this.numbers.holdDays) this.lastOnes.shift();
+      this.lastOnes.push(clean);
+    }
   }
 
   /** Whether another visit on the same day was clean; visits stand in the order of days. */
@@ -299,12 +368,13 @@ export class SideEvidence {
    * no asks but those not proven yet. Call between outings.
    */
   fork(): SideEvidence {
-    return SideEvidence.restore(this.standard, this.numbers, this.save());
+    return SideEvidence.restore(this.step, this.numbers, this.watch, this.save());
   }
 
   /** All that later asks and the rules need, as plain data; not the asks that show as evidence. Call between outings. */
   save(): SavedSide {
-    const oldest = Math.min(this.recent()[0]?.outing ?? 0, ...this.pending.map((entry) => entry.outing));
+    const looksBack = Math.max(this.numbers.recent, this.numbers.creepOutings);
+    const oldest = Math.min(this.recent(looksBack)[0]?.outing ?? 0, ...this.pending.map((entry) => entry.outing));
     let from = this.visits.findIndex((visit) => visit.outing >= oldest);
     if (from === -1) from = this.visits.length;
     // A late proof asks whether another visit of that day was clean.
@@ -323,14 +393,18 @@ export class SideEvidence {
       lastClean: this.lastClean,
       lastCleanEvent: this.lastCleanEvent,
       freshened: this.freshened,
+      shown: this.shown,
+      eased: this.eased,
+      lastOnes: [...this.lastOnes],
     };
   }
 
   /** Evidence as it was saved, ready for later outings. */
-  static restore(standard: Standard, numbers: JudgeNumbers, saved: SavedSide): SideEvidence {
-    const side = new SideEvidence(standard, numbers);
-    const { visits, pending, colds, ...sums } = saved;
+  static restore(step: Step, numbers: JudgeNumbers, watch: Watch, saved: SavedSide): SideEvidence {
+    const side = new SideEvidence(step, numbers, watch);
+    const { visits, pending, colds, lastOnes, ...sums } = saved;
     Object.assign(side, sums);
+    side.lastOnes = [...lastOnes];
     // Copies: a late proof changes them, and what was saved stays what it was.
     side.visits.push(...visits.map((visit) => ({ ...visit })));
     side.pending = pending.map((entry) => ({ ...entry }));
@@ -340,7 +414,7 @@ export class SideEvidence {
 
   private showClean(day: Day): void {
     if (day !== this.lastClean) this.cleanDays += 1;
-    this.dueKnown = null;
+    this.due = {};
     if (this.lastClean === null || day > this.lastClean) this.lastClean = day;
     this.freshen(day);
   }
@@ -349,19 +423,22 @@ export class SideEvidence {
   freshen(day: Day): void {
     if (this.freshened !== null && day <= this.freshened) return;
     this.freshened = day;
-    this.dueKnown = null;
+    this.due = {};
   }
 
-  /** Days it stays fresh: so many for each different day it was shown clean, up to the most. */
-  freshFor(): number {
-    return Math.min(this.numbers.freshAtMost, this.numbers.freshPerDay * this.cleanDays);
+  /** Days it stays fresh: so many for each different day it was shown clean, up to the most; few while a gate of its own lies ahead. */
+  freshFor(isGateAhead: boolean): number {
+    const { gateFresh, freshAtMost, freshPerDay } = this.numbers;
+    return isGateAhead ? gateFresh : Math.min(freshAtMost, freshPerDay * this.cleanDays);
   }
 
   /** Whether a cold check is due on a day; never where it was not shown clean yet. */
-  isCheckDue(today: Day): boolean {
+  isCheckDue(today: Day, isGateAhead: boolean): boolean {
     if (this.freshened === null || this.freshened >= today) return false;
-    this.dueKnown ??= addDays(this.freshened, this.freshFor());
-    return today >= this.dueKnown;
+    // Asked far oftener than it changes.
+    const known = isGateAhead ? "gate" : "open";
+    this.due[known] ??= addDays(this.freshened, this.freshFor(isGateAhead));
+    return today >= this.due[known];
   }
 
   private forget(laterCount: number): number {

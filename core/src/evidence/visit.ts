@@ -1,4 +1,4 @@
-import type { Standard } from "../programs";
+import type { JudgeNumbers, Standard } from "../programs";
 import { TIGHT, type AskEvent, type Day, type Phase, type SeriesEvent } from "../record";
 
 /** What one outing showed of one side: its weights, what was tight in it, and where its answers lie on the feel square. */
@@ -20,6 +20,10 @@ export interface Visit {
   lightTight: readonly string[];
   heavyLoose: readonly string[];
   heavyTight: readonly string[];
+  /** Where and with whom it was, and whether he was seen to canter, for steps that ask for it. */
+  place?: string;
+  person?: string;
+  canter?: boolean;
 }
 
 /** Most visits have none of these; one empty list serves them all. */
@@ -50,10 +54,6 @@ export type Corner = "reacts" | "dull" | "braced";
 
 const CORNER_LISTS = { reacts: "lightTight", dull: "heavyLoose", braced: "heavyTight" } as const;
 
-/** Answers `gave` that a corner needs in the last two outings before it is named, and the share of them. */
-const CORNER_AT_LEAST = 3;
-const CORNER_SHARE = 0.5;
-
 /** Notes where answers that were given lie on the feel square; a series lies there as many times as it counts. */
 export function noteFeel(
   visit: Visit,
@@ -73,10 +73,10 @@ export function noteFeel(
 }
 
 /** Ids of the answers in a corner, where there are enough of them in these visits to give it its name; else none. */
-export function cornerOf(visits: readonly Visit[], corner: Corner): string[] {
+export function cornerOf(visits: readonly Visit[], corner: Corner, numbers: JudgeNumbers): string[] {
   const gave = visits.reduce((sum, visit) => sum + visit.gave, 0);
   const ids = visits.flatMap((visit) => visit[CORNER_LISTS[corner]]);
-  return ids.length >= CORNER_AT_LEAST && ids.length >= gave * CORNER_SHARE ? [...new Set(ids)] : [];
+  return ids.length >= numbers.cornerAtLeast && ids.length >= gave * numbers.cornerShare ? [...new Set(ids)] : [];
 }
 
 /** The usual phase of `gave` answers in these visits: the median, the heavier one of two. Null without any. */
@@ -87,4 +87,15 @@ export function usualPhaseOf(visits: readonly Visit[]): Phase | null {
   let below = 0;
   const middle = counts.findIndex((n) => (below += n) > all / 2);
   return middle as Phase;
+}
+
+/** The mean phase of a visit's `gave` answers; null without any. */
+export function meanPhaseOf({ gavePhases }: Visit): number | null {
+  let sum = 0;
+  let count = 0;
+  gavePhases.forEach((n, phase) => {
+    sum += n * phase;
+    count += n;
+  });
+  return count === 0 ? null : sum / count;
 }

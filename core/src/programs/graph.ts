@@ -1,24 +1,85 @@
 import { closest, distance } from "fastest-levenshtein";
-import type { Program } from "./types";
+import type { Gate, Need, NeedRef, Program, Step } from "./types";
+
+/** Every step a list of needs names, whichever way. */
+export function refsOf(needs: readonly Need[]): NeedRef[] {
+  return needs.flatMap((need) => need.anyOf.flat());
+}
+
+export function findStep(program: Program, id: string): Step | undefined {
+  return indexOf(program).byId.get(id);
+}
+
+interface Index {
+  byId: ReadonlyMap<string, Step>;
+  /** Needs before what rests on them. */
+  inOrder: readonly Step[];
+  gates: ReadonlyMap<string, readonly Gate[]>;
+  /** Filled as it is asked for. */
+  under: Map<string, string[]>;
+}
+const indices = new WeakMap<Program, Index>();
+
+function indexOf(program: Program): Index {
+  let index = indices.get(program);
+  if (!index) {
+    const byId = new Map(program.steps.map((step) => [step.id, step]));
+    const gates = new Map<string, Gate[]>();
+    for (const gate of program.gates)
+      for (const { step } of refsOf([...gate.needs, ...(gate.ridden?.needs ?? [])]))
+        if (!gates.get(step)?.includes(gate)) gates.set(step, [...(gates.get(step) ?? []), gate]);
+    indices.set(program, (index = { byId, inOrder: sort(program.steps, byId), gates, under: new Map() }));
+  }
+  return index;
+}
+
+function sort(steps: readonly Step[], byId: ReadonlyMap<string, Step>): Step[] {
+  const sorted = new Set<Step>();
+  const open = new Set<Step>();
+  const visit = (step: Step): void => {
+    if (sorted.has(step) || open.has(step)) return;
+    open.add(step);
+    for (const ref of refsOf(step.needs)) {
+      const under = byId.get(ref.step);
+      if (under) visit(under);
+    }
+    sorted.add(step);
+  };
+  steps.forEach(visit);
+  return [...sorted];
+}
+
+/** All steps of a program, each after everything it rests on. */
+export function stepsInOrder(program: Program): readonly Step[] {
+  return indexOf(program).inOrder;
+}
+
+/** The gates in whose lists a step stands. */
+export function gatesOf(program: Program, stepId: string): readonly Gate[] {
+  return indexOf(program).gates.get(stepId) ?? [];
+}
 
 /** Ids of all steps that `stepId` rests on, directly or through others, without itself. */
-export function everythingUnder(program: Program, stepId: string): string[] {
-  const byId = new Map(program.steps.map((step) => [step.id, step]));
+export function everythingUnder(program: Program, stepId: string): readonly string[] {
+  const known = indexOf(program).under.get(stepId);
+  if (known) return known;
   const seen = new Set<string>();
   const visit = (id: string): void => {
-    for (const need of byId.get(id)?.needs ?? [])
-      for (const under of need.anyOf)
-        if (!seen.has(under)) {
-          seen.add(under);
-          visit(under);
-        }
+    for (const { step } of refsOf(findStep(program, id)?.needs ?? []))
+      if (!seen.has(step)) {
+        seen.add(step);
+        visit(step);
+      }
   };
   visit(stepId);
-  return program.steps.map((step) => step.id).filter((id) => seen.has(id) && id !== stepId);
+  const under = program.steps.map((step) => step.id).filter((id) => seen.has(id) && id !== stepId);
+  indexOf(program).under.set(stepId, under);
+  return under;
 }
 
 /** The known step whose id is nearest in spelling, or undefined when none is near (more than half of it differs). */
 export function nearestStep(program: Program, unknownId: string): string | undefined {
+  if (program.steps.length === 0) return undefined;
   const best = closest(
     unknownId.slice(0, 64),
     program.steps.map((step) => step.id),
@@ -26,21 +87,125 @@ export function nearestStep(program: Program, unknownId: string): string | undef
   return distance(unknownId, best) <= Math.max(unknownId.length, best.length) / 2 ? best : undefined;
 }
 
-/** What is wrong with a program's graph, in words; empty when it is sound. */
-export function problemsOf(program: Program): string[] {
-  const problems: string[] = [];
-  const before = new Set<string>();
-  const all = new Set(program.steps.map((step) => step.id));
-  for (const step of program.steps) {
-    if (before.has(step.id)) problems.push(`${step.id} stands twice`);
-    for (const need of step.needs) {
-      if (need.anyOf.length === 0) problems.push(`${step.id} has an empty need`);
-      for (const id of need.anyOf) {
-        if (!all.has(id)) problems.push(`${step.id} rests on ${id}, which does not exist`);
-        else if (!before.has(id)) problems.push(`${step.id} rests on ${id}, which does not stand before it`);
-      }
+/** One thing wrong with a program: where, what should stand there, and what does. */
+export interface ProgramProblem {
+  path: readonly (string | number)[];
+  expected: string;
+  found: string;
+}
+
+/** All that is wrong with a program's graph; empty when it is sound. */
+export function problemsOf(program: Program): ProgramProblem[] {
+  return [...repeats(program), ...strangers(program), ...circles(program), ...shutGates(program), ...loose(program)];
+}
+
+function repeats({ steps, gates }: Program): ProgramProblem[] {
+  const of = (list: readonly { id: string }[], name: string): ProgramProblem[] =>
+    list.flatMap(({ id }, index) =>
+      list.findIndex((one) => one.id === id) < index
+        ? [{ path: [name, index, "id"], expected: "an id of its own", found: `${id}, which stands there before` }]
+        : [],
+    );
+  return [...of(steps, "steps"), ...of(gates, "gates")];
+}
+
+/** Needs that name nothing, something unknown, or more of a step than it has. */
+function strangers(program: Program): ProgramProblem[] {
+  const { steps, gates, stop, optional } = program;
+  const check = (needs: readonly Need[], path: readonly (string | number)[]): ProgramProblem[] =>
+    needs.flatMap((need, index) => {
+      const at = [...path, index];
+      if (need.anyOf.length === 0 || need.anyOf.some((way) => way.length === 0))
+        return [{ path: at, expected: "at least one step", found: "none" }];
+      return need.anyOf.flat().flatMap((ref) => {
+        const step = findStep(program, ref.step);
+        if (!step) return [{ path: at, expected: "a step of this program", found: ref.step }];
+        const { rung } = ref;
+        return rung !== undefined && rung > step.rungs.length
+          ? [{ path: at, expected: `a rung from 1 to ${step.rungs.length} of ${step.id}`, found: String(rung) }]
+          : [];
+      });
+    });
+  const known = (ids: readonly string[], path: readonly (string | number)[]): ProgramProblem[] =>
+    ids.flatMap((id, index) =>
+      findStep(program, id)
+        ? []
+        : [{ path: [...path, index], expected: "a step of this program", found: id } satisfies ProgramProblem],
+    );
+  return [
+    ...steps.flatMap((step, index) => check(step.needs, ["steps", index, "needs"])),
+    ...gates.flatMap((gate, index) => [
+      ...check(gate.needs, ["gates", index, "steps"]),
+      ...check(gate.ridden?.needs ?? [], ["gates", index, "ridden"]),
+      ...known(gate.before, ["gates", index, "before"]),
+    ]),
+    ...known(stop, ["stop"]),
+    ...known(optional, ["optional"]),
+  ];
+}
+
+/** Steps that rest on themselves in the end, each circle once. */
+function circles(program: Program): ProgramProblem[] {
+  const found: ProgramProblem[] = [];
+  const done = new Set<string>();
+  const visit = (step: Step, trail: readonly string[]): void => {
+    const from = trail.indexOf(step.id);
+    if (from >= 0) {
+      const index = program.steps.indexOf(step);
+      found.push({
+        path: ["steps", index, "needs"],
+        expected: "needs that do not lead back to the step itself",
+        found: [...trail.slice(from), step.id].join(" rests on "),
+      });
+      return;
     }
-    before.add(step.id);
-  }
-  return problems;
+    if (done.has(step.id)) return;
+    for (const ref of refsOf(step.needs)) {
+      const under = findStep(program, ref.step);
+      if (under) visit(under, [...trail, step.id]);
+    }
+    done.add(step.id);
+  };
+  program.steps.forEach((step) => visit(step, []));
+  return found;
+}
+
+/** Gates that could never open, because a step of theirs rests on what they stand before. */
+function shutGates(program: Program): ProgramProblem[] {
+  return program.gates.flatMap((gate, index) =>
+    gate.needs.flatMap((need) =>
+      need.anyOf.every((way) =>
+        way.some(({ step }) => {
+          const under = new Set([step, ...everythingUnder(program, step)]);
+          return gate.before.length > 0 && gate.before.every((id) => under.has(id));
+        }),
+      )
+        ? [
+            {
+              path: ["gates", index, "steps"],
+              expected: "steps that can be reached before the gate",
+              found: `${need.anyOf
+                .flat()
+                .map((ref) => ref.step)
+                .join(" or ")}, which rests on ${gate.before.join(", ")}`,
+            },
+          ]
+        : [],
+    ),
+  );
+}
+
+/** Steps that nothing rests on and that are not marked as an end. */
+function loose(program: Program): ProgramProblem[] {
+  const carried = new Set(
+    refsOf([
+      ...program.steps.flatMap((step) => step.needs),
+      ...program.gates.flatMap((gate) => [...gate.needs, ...(gate.ridden?.needs ?? [])]),
+    ]).map(({ step }) => step),
+  );
+  return program.steps.flatMap((step, index) =>
+    step.end || carried.has(step.id) || program.stop.includes(step.id)
+      ? []
+      : [{ path: ["steps", index, "end"], expected: "true, because nothing rests on it", found: "not marked" }],
+  );
 }

@@ -1,22 +1,66 @@
 /**
- * What are the steps, and what does each rest on? Programs are data; phases and moods on the 0–4 scales of the record,
- * doses in the unit each step names. Standards are Still Pine's own judgement.
+ * What are the steps, and what does each rest on? Programs are data (`catalogue/*.json`); phases and moods on the 0–4 scales
+ * of the record, doses in the unit each step names. Standards and numbers are Still Pine's own judgement.
  */
-import { loosePenStart } from "./loose-pen-start";
+import type { Side } from "../record/vocabulary";
+import gates from "./catalogue/gates.json" with { type: "json" };
+import former from "./catalogue/loose-pen-start-1.json" with { type: "json" };
+import current from "./catalogue/loose-pen-start.json" with { type: "json" };
+import steps from "./catalogue/steps.json" with { type: "json" };
+import { buildProgram, type GateFile, type ProgramFile, type StepFile } from "./file";
 import type { Program, Step } from "./types";
 
-export type * from "./types";
-export { loosePenStart };
-export { everythingUnder, nearestStep, problemsOf } from "./graph";
+export * from "./types";
+export {
+  buildProgram,
+  DEFAULT_NUMBERS,
+  STOP,
+  type GateFile,
+  type NeedFile,
+  type ProgramFile,
+  type RefFile,
+  type StepFile,
+} from "./file";
+export {
+  everythingUnder,
+  findStep,
+  gatesOf,
+  nearestStep,
+  problemsOf,
+  refsOf,
+  stepsInOrder,
+  type ProgramProblem,
+} from "./graph";
+export { inDialect, nameIn, type Dialect } from "./dialect";
 
+/** All steps and gates there are; JSON has no literal types, a test reads it through the contract's schema. */
+export const CATALOGUE = {
+  steps: steps as unknown as readonly StepFile[],
+  gates: gates as unknown as readonly GateFile[],
+} as const;
+
+export const loosePenStart: Program = buildProgram(current as unknown as ProgramFile, CATALOGUE);
+
+/** The current version of every program. */
 export const PROGRAMS: readonly Program[] = [loosePenStart];
+/** Versions that outings were worked under before. */
+const FORMER: readonly Program[] = [buildProgram(former as unknown as ProgramFile, CATALOGUE)];
 
-/** The program with this id, or undefined. */
-export function findProgram(id: string): Program | undefined {
-  return PROGRAMS.find((program) => program.id === id);
+/** The program with this id, in its current version or in the one asked for; undefined where there is none. */
+export function findProgram(id: string, version?: number): Program | undefined {
+  return [...PROGRAMS, ...FORMER].find(
+    (program) => program.id === id && (version === undefined || program.version === version),
+  );
 }
 
-/** The sides a step is asked on: near and off, or none. */
-export function sidesOf(step: Pick<Step, "side">): readonly ("near" | "off" | "none")[] {
-  return step.side === "none" ? (["none"] as const) : (["near", "off"] as const);
+/** The sides of a step that are judged each by itself. */
+export type SideKey = Side | "near-fore" | "near-hind" | "off-fore" | "off-hind";
+
+const TWO: readonly SideKey[] = ["near", "off"];
+const LEGS: readonly SideKey[] = ["near-fore", "near-hind", "off-fore", "off-hind"];
+const WHOLE: readonly SideKey[] = ["none"];
+
+/** The sides a step is judged on: near and off, fore and hind of each, or none. */
+export function sidesOf({ side }: Pick<Step, "side">): readonly SideKey[] {
+  return side === "none" ? WHOLE : side === "leg" ? LEGS : TWO;
 }

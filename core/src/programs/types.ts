@@ -1,15 +1,46 @@
-import type { Mood, Phase } from "../record/vocabulary";
+import type { Care, Mood, Phase, Setting, Zone } from "../record/vocabulary";
 
-/** What a step's side means: the flank worked from, the way he bends, the way he travels, or nothing. */
-export type SideKind = "handler" | "bend" | "travel" | "leg" | "none";
+/** Stages of the road, in their order: first handling, halter and lead, getting used to things, and so on to early schooling. */
+export const STAGES = [
+  "first-handling",
+  "halter",
+  "getting-used",
+  "feet",
+  "line",
+  "bit",
+  "saddle",
+  "long-reins",
+  "riding",
+  "schooling",
+] as const;
+export type Stage = (typeof STAGES)[number];
+
+/** What a step's side means: the flank worked from, the way he bends, the way he travels, fore and hind of each side, or nothing. */
+export const SIDE_KINDS = ["handler", "bend", "travel", "leg", "none"] as const;
+export type SideKind = (typeof SIDE_KINDS)[number];
+
 /** What ends the pressure: the feet move, the feet stop, he gives, or he looks. */
-export type Ends = "move" | "stop" | "give" | "look";
+export const ENDS = ["move", "stop", "give", "look"] as const;
+export type Ends = (typeof ENDS)[number];
+
+/** How a step is judged: by single asks, by holding for minutes, or by whole outings. */
+export const STEP_KINDS = ["moment", "hold", "outing"] as const;
+export type StepKind = (typeof STEP_KINDS)[number];
+
+export const DOSE_UNITS = ["seconds", "minutes", "steps", "metres", "degrees", "laps", "strides", "rung"] as const;
+export type DoseUnit = (typeof DOSE_UNITS)[number];
+
+/** Where else a step must have come clean once a side: a second place, a second person, standing and moving. */
+export const ELSEWHERES = ["place", "person", "settings"] as const;
+export type Elsewhere = (typeof ELSEWHERES)[number];
 
 export interface Dose {
   amount: number;
-  unit: "seconds" | "steps" | "metres" | "degrees";
+  unit: DoseUnit;
   /** What the amount is measured at, in words, where it matters: "at 1 m". */
   at?: string;
+  /** The amount is the most, not the least: "within 1 m". */
+  atMost?: boolean;
 }
 
 export interface Standard {
@@ -17,41 +48,118 @@ export interface Standard {
   phase: Phase | null;
   mood: Mood;
   dose: Dose | null;
+  /** An ask that used a tool is practice: it has to be there without one. */
+  withoutTool?: boolean;
 }
 
-/** One line of what a step rests on. Any one of the steps named serves. */
+/** A step that another rests on; perhaps only as far as one rung, or shown in one setting, gait or at some places of the hide. */
+export interface NeedRef {
+  step: string;
+  setting?: Setting;
+  rung?: number;
+  parts?: readonly Zone[];
+  gait?: "canter";
+}
+
+/** One line of what a step rests on: any one of the ways serves, and a way is all the steps it names. */
 export interface Need {
-  anyOf: string[];
+  anyOf: readonly (readonly NeedRef[])[];
 }
 
 export interface Step {
   id: string;
+  stage: Stage;
   name: string;
-  what: string;
-  /** Shown before this step is asked, where a person can be hurt. */
-  caution: string;
+  /** The name in a yard that uses British words, where it is another one. */
+  british?: string;
   side: SideKind;
   ends: Ends;
+  kind: StepKind;
   standard: Standard;
-  needs: Need[];
+  needs: readonly Need[];
+  elsewhere: readonly Elsewhere[];
+  /** Stillness is the answer here, and may hide fear: a sign of ease has to be seen. */
+  still: boolean;
+  /** Nothing rests on it, and nothing needs to. */
+  end: boolean;
+  /** Rungs of its ladder, from the first, where its dose is a rung. */
+  rungs: readonly string[];
+  /** People it takes. */
+  people: number;
 }
 
-/** Numbers of the judge. Still Pine's own judgement, adjustable; not norms. */
+/** What a person reads of a step. */
+export interface StepTexts {
+  synonyms: readonly string[];
+  what: string;
+  /** Usual faults of the handler. */
+  faults: string;
+  /** Odd but normal now, so that nobody over-corrects. */
+  odd: string;
+  caution: string;
+  /** What the handler practises first without this horse. */
+  drill: string;
+  /** What it is worth later. */
+  later: string;
+  gear: readonly string[];
+}
+
+/** A moment where someone can get hurt or a body harmed. */
+export interface Gate {
+  id: string;
+  name: string;
+  british?: string;
+  /** The steps it stands before; it is behind the horse once they are steady. */
+  before: readonly string[];
+  /** Or the care it stands before; behind him once that was given after its steps were steady. */
+  beforeCare?: Care;
+  needs: readonly Need[];
+  /** Asked besides, where what it stands before is ridden. */
+  ridden?: { before: readonly string[]; needs: readonly Need[] };
+}
+
+/** Numbers of the judge. Still Pine's own judgement, adjustable; not norms. Each rule of docs/judge.md names its own. */
 export interface JudgeNumbers {
-  /** The share of asks that must come clean. */
+  /** Rule 1: the share of asks that must come clean. */
   share: number;
-  /** How sure the record must make us of that share. */
+  /** Rule 1: how sure the record must make us of that share. Five clean asks in a row are needed for 0.80: 1 − 0.75⁶ = 0.822. */
   sure: number;
-  /** An ask's weight falls to `forgetBy` for each `forgetPer` later asks in later outings. */
+  /** Rule 1 for the steps of a gate. Eight clean in a row are needed for 0.90: 1 − 0.75⁹ = 0.925. */
+  gateSure: number;
+  /** Rule 1: an ask's weight falls to `forgetBy` for each `forgetPer` later asks in later outings. */
   forgetBy: number;
   forgetPer: number;
-  /** What one ask of a remembered series counts. */
+  /** Rule 1: what one ask of a remembered series counts. */
   seriesWeight: number;
-  /** Different days a side must have been asked on. */
+  /** Rule 1 for holds and outing steps: clean on so many days, and no miss in the last so many. */
+  holdDays: number;
+  /** Rule 3: different days a side must have been asked on; those of a gate's steps. */
   days: number;
-  /** A cold check is due after this many days for each day it was shown clean, at most `freshAtMost`. */
+  gateDays: number;
+  /** Rule 3: so many of the last cold asks must be clean. */
+  colds: number;
+  /** Rules 4 and 5: how many outings back they look. */
+  recent: number;
+  /** Rule 6: so many places and people, where they are asked for. */
+  places: number;
+  people: number;
+  /** Rule 7: a cold check is due after this many days for each day it was shown clean, at most `freshAtMost`; for a gate's steps after `gateFresh`. */
   freshPerDay: number;
   freshAtMost: number;
+  gateFresh: number;
+  /** A check that falls due within so many days is named beforehand. */
+  soonDays: number;
+  /** A gap between the sides is named from this difference in the share of clean asks, with so many asks on each. */
+  gapAtLeast: number;
+  gapAsks: number;
+  /** A corner of the feel square is named from so many answers in it in the last outings, and this share of them. */
+  cornerAtLeast: number;
+  cornerShare: number;
+  /** Force creep is named when the mean phase rose in each of so many outings running, by so much in all. */
+  creepOutings: number;
+  creepRise: number;
+  /** He anticipates from so many offers within the last outings. */
+  offersAtLeast: number;
 }
 
 export interface Program {
@@ -60,6 +168,11 @@ export interface Program {
   name: string;
   about: string;
   judge: JudgeNumbers;
-  /** In catalogue order: a step never stands before one it rests on. */
-  steps: Step[];
+  /** In the order of the road. */
+  steps: readonly Step[];
+  gates: readonly Gate[];
+  /** The steps of this program's stop. */
+  stop: readonly string[];
+  /** Steps that stand beside this program's road: worth having, and nobody waits for them. */
+  optional: readonly string[];
 }

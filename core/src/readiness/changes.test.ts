@@ -1,16 +1,16 @@
 import { describe, expect, it } from "vitest";
-import { loosePenStart } from "../programs";
+import { findProgram, loosePenStart } from "../programs";
 import { foldRecord } from "../record";
 import { describeChanges } from "./changes";
 import { explainStep } from "./explain";
 import { gather } from "./gather";
 import { judgeRecord } from "./judge";
-import { waitingSteps } from "./next";
-import { eveningOf, shortRecord, steadyOutings, type ShortOuting } from "./cases/notation";
+import { eveningOf, shortRecord, steadyIds, steadyOutings, type ShortOuting } from "./cases/notation";
 
-const judged = (outings: ShortOuting[], day: number) =>
-  judgeRecord(shortRecord(outings), loosePenStart, eveningOf(day));
-const flexUnder = steadyOutings(loosePenStart, "under", "flex");
+const first = findProgram("loose-pen-start", 1);
+if (!first) throw new Error("no first version");
+const judged = (outings: ShortOuting[], day: number) => judgeRecord(shortRecord(outings), first, eveningOf(day));
+const flexUnder = steadyOutings(first, steadyIds(first, "under", "flex"));
 
 describe("what new entries changed", () => {
   it("is said for each side and for the step, up or down, and nothing else", () => {
@@ -31,36 +31,13 @@ describe("what new entries changed", () => {
   });
 });
 
-describe("what a horse waits on", () => {
-  it("is what slipped, then what is rusty, then the edge of the road", () => {
-    const edge = judged(steadyOutings(loosePenStart, ["share-space", "catch-rope"], ""), -8);
-    expect(waitingSteps(edge, loosePenStart).map((one) => one.step)).toEqual(["first-touch"]);
-
-    const rusty = judged(flexUnder, 60);
-    expect(waitingSteps(rusty, loosePenStart).map((one) => [one.step, one.status])).toContainEqual([
-      "give-halter",
-      "rusty",
-    ]);
-
-    const slipped = judged([...flexUnder, [0, "head-rub near -n"]], 0);
-    const words = waitingSteps(slipped, loosePenStart).map((one) => one.step);
-    expect(words[0]).toBe("head-rub");
-    expect(words).toContain("flex");
-    expect(words).not.toContain("share-space");
-  });
-
-  it("of a horse never worked is the first step", () => {
-    expect(waitingSteps(judged([], 0), loosePenStart).map((one) => one.step)).toEqual(["share-space"]);
-  });
-});
-
 describe("the asks behind a verdict", () => {
   const record = shortRecord([
     [0, "flex near 1g1 1n 1g1 2g1; flex off 1u1"],
     [1, "flex near 1g1 1g1?1; flex near s4/3gt11"],
   ]);
   const folded = foldRecord(record);
-  const asks = explainStep(folded, gather(folded, loosePenStart, "flex"), "flex");
+  const asks = explainStep(folded, gather(folded, first, "flex"), "flex");
 
   it("come latest outing first, each with what it counted as and what it weighs now", () => {
     expect(asks.map((ask) => [ask.outing, ask.side, ask.worth, ask.cold])).toEqual([
@@ -79,7 +56,7 @@ describe("the asks behind a verdict", () => {
   });
 
   it("sum up to the side's weights", () => {
-    const flex = judgeRecord(record, loosePenStart, eveningOf(1)).find((one) => one.step === "flex");
+    const flex = judgeRecord(record, first, eveningOf(1)).find((one) => one.step === "flex");
     const near = asks.filter((ask) => ask.side === "near");
     expect(near.reduce((sum, ask) => sum + ask.clean, 0)).toBeCloseTo(flex?.sides.near?.weightClean ?? 0, 5);
     expect(near.reduce((sum, ask) => sum + ask.not, 0)).toBeCloseTo(flex?.sides.near?.weightNot ?? 0, 5);
@@ -89,12 +66,12 @@ describe("the asks behind a verdict", () => {
     const long = foldRecord(
       shortRecord(Array.from({ length: 60 }, (_, day): ShortOuting => [day, "flex near 1g1x10"])),
     );
-    expect(explainStep(long, gather(long, loosePenStart, "flex"), "flex")).toHaveLength(600);
-    const evidence = gather(long, loosePenStart).steps.find((one) => one.step.id === "flex")?.sides[0]?.evidence;
+    expect(explainStep(long, gather(long, first, "flex"), "flex")).toHaveLength(600);
+    const evidence = gather(long, first).steps.find((one) => one.step.id === "flex")?.sides[0]?.evidence;
     expect(evidence?.entries.length).toBeLessThan(400);
     const share = judgeRecord(
       shortRecord(Array.from({ length: 60 }, (_, day): ShortOuting => [day, "flex near 1g1x10"])),
-      loosePenStart,
+      first,
       eveningOf(59),
     )
       .find((one) => one.step === "flex")
@@ -104,6 +81,6 @@ describe("the asks behind a verdict", () => {
   });
 
   it("of an unknown step are none", () => {
-    expect(explainStep(folded, gather(folded, loosePenStart), "piaffe")).toEqual([]);
+    expect(explainStep(folded, gather(folded, first), "piaffe")).toEqual([]);
   });
 });

@@ -1,202 +1,227 @@
-import { isAsk, isSeries, isSign, type Day, type FoldedOuting, type FoldedRecord } from "../record";
-import { everythingUnder, sidesOf, type JudgeNumbers, type Program, type Step } from "../programs";
-import { SideEvidence, type SavedSide } from "../evidence";
-import { standsOnItsOwn } from "./rules";
-import { STATUSES, type Status } from "./types";
+import {
+  isAsk,
+  isSeries,
+  isSign,
+  SIGNS_OF_EASE,
+  type AskEvent,
+  type FoldedOuting,
+  type FoldedRecord,
+  type RecordEvent,
+  type SeriesEvent,
+} from "../record";
+import type { Program, SideKey } from "../programs";
+import { SideEvidence, type OutingFacts, type SavedSide } from "../evidence";
+import { aboutOf, type HorseAbout } from "./about";
+import { meetsElsewhere } from "./rules";
+import {
+  createGathered,
+  hasGateAhead,
+  isSameSide,
+  type Gathered,
+  type SideState,
+  type Since,
+  type StepState,
+} from "./states";
+import { isNeedMet, stands } from "./status";
 
-export interface SideState {
-  side: "near" | "off" | "none";
-  evidence: SideEvidence;
-  /** The outing after which it was first steady; a step keeps its word when a need slips later. */
-  steadyAfter: number | null;
-  /** Whether it meets rules 1, 3, 4 and 5; asked anew only when it was worked. */
-  stands: boolean | null;
-}
-
-export interface StepState {
-  step: Step;
-  sides: SideState[];
-  /** Outing in which it was last asked. */
-  workedIn: number | null;
-  /** Steps it rests on, all the way down. */
-  under: StepState[];
-  needs: StepState[][];
-}
-
-/** The evidence of every step of a program after the last outing of a record. */
-export interface Gathered {
-  program: Program;
-  steps: StepState[];
-  /** How many outings it has seen. */
-  outings: number;
-}
+export type { Gathered } from "./states";
 
 /** A step's evidence as plain data; steps never asked are left out. */
 interface SavedStep {
-  workedIn: number | null;
-  sides: { steadyAfter: number | null; evidence: SavedSide }[];
+  workedIn: Since | null;
+  outings: number[];
+  offers: { id: string; outing: number }[];
+  sides: { steadySince: Since | null; readySince: Since | null; evidence: SavedSide }[];
 }
+
+/** Counted up when the judge keeps something else of the past: what was saved before is gathered anew. */
+export const GATHER_VERSION = 2;
 
 /** What `gather` knew after some outings, as plain data, to go on from. */
 export interface SavedGathered {
   outings: number;
+  /** By step; a step as far as one rung is `STEP@RUNG`. */
   steps: Record<string, SavedStep>;
 }
 
+/** Names of all that is judged: steps, and steps as far as one rung. */
+const named = (gathered: Gathered): [string, StepState][] =>
+  gathered.steps.flatMap((state): [string, StepState][] => [
+    [state.step.id, state],
+    ...state.variants.map((one): [string, StepState] => [`${one.step.id}@${one.step.standard.dose?.amount}`, one]),
+  ]);
+
 /** What was gathered as plain data: enough to judge and to go on from, without the asks that show as evidence. */
-export function saveGathered({ outings, steps }: Gathered): SavedGathered {
-  const worked = steps.filter(
-    ({ workedIn, sides }) => workedIn !== null || sides.some((side) => side.evidence.freshened),
+export function saveGathered(gathered: Gathered): SavedGathered {
+  const worked = named(gathered).filter(
+    ([, { workedIn, outings, sides }]) =>
+      workedIn !== null || outings.length > 0 || sides.some((side) => side.evidence.freshened),
   );
   return {
-    outings,
+    outings: gathered.outings,
     steps: Object.fromEntries(
-      worked.map(({ step, workedIn, sides }) => [
-        step.id,
-        { workedIn, sides: sides.map(({ steadyAfter, evidence }) => ({ steadyAfter, evidence: evidence.save() })) },
+      worked.map(([name, { workedIn, outings, offers, sides }]) => [
+        name,
+        {
+          workedIn,
+          outings: [...outings],
+          offers: [...offers],
+          sides: sides.map(({ steadySince, readySince, evidence }) => ({
+            steadySince,
+            readySince,
+            evidence: evidence.save(),
+          })),
+        },
       ]),
     ),
   };
 }
 
-/** Takes up again what was saved. */
-export function restoreGathered(program: Program, saved: SavedGathered): Gathered {
-  const steps = createStates(program, undefined);
-  for (const state of steps) {
-    const known = saved.steps[state.step.id];
+/** Takes up again what was saved under the same program and the same standards. */
+export function restoreGathered(program: Program, about: HorseAbout, saved: SavedGathered): Gathered {
+  const gathered = createGathered(program, about);
+  for (const [name, state] of named(gathered)) {
+    const known = saved.steps[name];
     if (!known) continue;
     state.workedIn = known.workedIn;
+    state.outings = [...known.outings];
+    state.offers = [...known.offers];
     state.sides.forEach((side, index) => {
       const own = known.sides[index];
       if (!own) return;
-      side.steadyAfter = own.steadyAfter;
-      side.evidence = SideEvidence.restore(state.step.standard, program.judge, own.evidence);
+      side.steadySince = own.steadySince;
+      side.readySince = own.readySince;
+      side.evidence = SideEvidence.restore(state.step, program.judge, state.watch, own.evidence);
     });
   }
-  return { program, steps, outings: saved.outings };
+  return { ...gathered, outings: saved.outings };
 }
 
-/** Goes on through later outings; every one of them must have begun after those already seen. */
+/** Goes on through later outings, in place; every one of them must have begun after those already seen. */
 export function gatherOn(gathered: Gathered, outings: readonly FoldedOuting[]): Gathered {
-  const byId = new Map(gathered.steps.map((state) => [state.step.id, state]));
-  outings.forEach((outing, offset) => {
-    const index = gathered.outings + offset;
-    const touched = takeOuting(outing, index, byId);
-    if (touched) settle(gathered.steps, gathered.program.judge, outing.day, index);
-  });
-  return { ...gathered, outings: gathered.outings + outings.length };
+  for (const outing of outings) {
+    const since = { outing: gathered.outings, day: outing.day };
+    if (takeOuting(gathered, outing, since)) settle(gathered, since);
+    gathered.outings += 1;
+  }
+  return gathered;
 }
 
 /**
- * Goes through a folded record once, outing by outing, and keeps for each side when it first became steady.
+ * Goes through a folded record once, outing by outing, and keeps for each side since when it was steady.
  *
+ * @param program with this horse's own standards in it
  * @param wholeHistory a step whose asks are all kept for showing, not only those that still carry weight
  */
 export function gather(folded: FoldedRecord, program: Program, wholeHistory?: string): Gathered {
-  const steps = createStates(program, wholeHistory);
-  return gatherOn({ program, steps, outings: 0 }, folded.outings);
+  return gatherOn(createGathered(program, aboutOf(folded), wholeHistory), folded.outings);
 }
 
-function createStates(program: Program, wholeHistory: string | undefined): StepState[] {
-  const states = program.steps.map((step): StepState => ({
-    step,
-    workedIn: null,
-    under: [],
-    needs: [],
-    sides: sidesOf(step).map((side) => ({
-      side,
-      evidence: new SideEvidence(step.standard, program.judge, step.id === wholeHistory),
-      steadyAfter: null,
-      stands: null,
-    })),
-  }));
-  const byId = new Map(states.map((state) => [state.step.id, state]));
-  const pick = (ids: readonly string[]): StepState[] => ids.flatMap((id) => byId.get(id) ?? []);
-  for (const state of states) {
-    state.under = pick(everythingUnder(program, state.step.id));
-    state.needs = state.step.needs.map((need) => pick(need.anyOf));
-  }
-  return states;
-}
-
-function takeOuting(outing: FoldedOuting, index: number, byId: Map<string, StepState>): boolean {
-  const touched = new Set<StepState>();
+function factsOf({ head, events }: FoldedOuting): OutingFacts {
   const shutDown: string[] = [];
+  const canter = { near: false, off: false };
+  let eased = false;
+  for (const event of events) {
+    if (isSign(event)) {
+      if (event.sign === "shut-down") shutDown.push(event.id);
+      else if ((SIGNS_OF_EASE as readonly string[]).includes(event.sign)) eased = true;
+    } else if (event.type === "gait") noteCanter(event, canter);
+  }
+  return { shutDown, eased, canter, place: head.place, person: head.handler };
+}
+
+function noteCanter(event: RecordEvent, canter: { near: boolean; off: boolean }): void {
+  const { gait, unasked, work, direction } = event as RecordEvent & Record<string, unknown>;
+  if (gait !== "canter" || unasked === true || work === "ridden") return;
+  if (direction !== "off") canter.near = true;
+  if (direction !== "near") canter.off = true;
+}
+
+/** The side an ask is of; null where it says too little to be one of the step's. */
+function sideOf({ step, sides }: StepState, event: AskEvent | SeriesEvent): SideState | null {
+  const [first, second] = sides;
+  if (first === undefined || second === undefined) return first ?? null;
+  if (step.side === "leg") {
+    const key = `${event.side}-${event.part}`;
+    return sides.find(({ side }) => side === key) ?? null;
+  }
+  return first.side === event.side ? first : second.side === event.side ? second : null;
+}
+
+function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boolean {
+  const touched = new Set<StepState>();
   // Asks of one step mostly follow each other.
   let state: StepState | undefined;
   for (const event of outing.events) {
-    if (isSign(event)) {
-      if (event.sign === "shut-down") shutDown.push(event.id);
-      continue;
+    if (isAsk(event) || isSeries(event)) {
+      if (state?.step.id !== event.step) state = gathered.byId.get(event.step);
+      if (!state) continue;
+      const isTaken = takeAsk(state, event, since);
+      if (isTaken) touched.add(state);
+      for (const variant of state.variants) if (takeAsk(variant, event, since)) touched.add(variant);
+    } else if (event.type === "offer") {
+      const offered = gathered.byId.get(String(event["step"]));
+      if (offered)
+        noteOuting(offered, since.outing, gathered.program).offers.push({ id: event.id, outing: since.outing });
     }
-    if (!isAsk(event) && !isSeries(event)) continue;
-    if (state?.step.id !== event.step) {
-      state = byId.get(event.step);
-      if (state) touched.add(state);
-    }
-    if (!state) continue;
-    const [first, second] = state.sides;
-    const side =
-      second === undefined || first?.side === event.side ? first : second.side === event.side ? second : undefined;
-    if (!side) continue;
-    const workedBefore = state.workedIn !== null;
-    if (isAsk(event)) side.evidence.ask(event, index, outing.day, workedBefore);
-    else side.evidence.series(event, index, outing.day, workedBefore);
   }
+  if (touched.size === 0) return false;
+  const facts = factsOf(outing);
   for (const worked of touched) {
-    worked.workedIn = index;
-    for (const side of worked.sides) if (side.evidence.isOpen) closeSide(worked, side, outing.day, shutDown);
+    worked.workedIn = since;
+    noteOuting(worked, since.outing, gathered.program);
+    for (const side of worked.sides) if (side.evidence.isOpen) closeSide(worked, side, facts, since);
   }
-  return touched.size > 0;
+  return true;
 }
 
-function closeSide(state: StepState, side: SideState, day: Day, shutDown: string[]): void {
-  side.evidence.close(shutDown);
+function takeAsk(state: StepState, event: AskEvent | SeriesEvent, { outing, day }: Since): boolean {
+  const side = sideOf(state, event);
+  if (!side) return false;
+  const workedBefore = state.workedIn !== null;
+  if (isAsk(event)) side.evidence.ask(event, outing, day, workedBefore);
+  else side.evidence.series(event, outing, day, workedBefore);
+  return true;
+}
+
+/** Notes that a step was asked or offered in an outing, and lets go of offers from before the last outings. */
+function noteOuting(state: StepState, outing: number, { judge }: Program): StepState {
+  if (state.outings.at(-1) === outing) return state;
+  state.outings = [...state.outings, outing].slice(-judge.recent);
+  const from = state.outings[0] ?? 0;
+  if (state.offers.length > 0) state.offers = state.offers.filter((offer) => offer.outing >= from);
+  return state;
+}
+
+function closeSide(state: StepState, side: SideState, facts: OutingFacts, { day }: Since): void {
+  const isWay = side.side === "near" || side.side === "off";
+  side.evidence.close(facts, isWay ? (side.side as "near" | "off") : "none");
   side.stands = null;
+  side.least = null;
   const lastVisit = side.evidence.visits.at(-1);
   if (lastVisit && lastVisit.clean > 0) for (const under of state.under) freshenUnder(under, side.side, day);
 }
 
-/** A clean ask freshens what its step rests on: the same side where both have sides, else all of it. */
-function freshenUnder(under: StepState, side: SideState["side"], day: Day): void {
-  for (const other of under.sides)
-    if (other.side === side || other.side === "none" || side === "none") other.evidence.freshen(day);
+/** A clean ask freshens what its step rests on: the same side where both have sides, a leg that of its side, else all of it. */
+function freshenUnder(under: StepState, side: SideKey, day: string): void {
+  for (const other of under.sides) if (isSameSide(other.side, side)) other.evidence.freshen(day);
 }
 
 /** After an outing that asked something: which sides are steady for the first time? Needs stand before what rests on them, so one pass is enough. */
-function settle(states: StepState[], numbers: JudgeNumbers, day: Day, index: number): void {
-  for (const state of states) {
-    const open = state.sides.filter((side) => side.steadyAfter === null && side.evidence.asked > 0);
-    // What it rests on first: it is known, while measuring a side costs.
-    if (
-      open.length === 0 ||
-      !state.needs.every((need) => need.some((one) => stepStatus(one, numbers, day) === "steady"))
-    )
-      continue;
-    for (const side of open) if (stands(side, numbers) && !side.evidence.isCheckDue(day)) side.steadyAfter = index;
+function settle(gathered: Gathered, since: Since): void {
+  const { about, program } = gathered;
+  for (const state of gathered.inOrder) {
+    if (state.workedIn === null || state.sides.every((side) => side.steadySince !== null)) continue;
+    const open = state.sides.filter(
+      (side) => side.steadySince === null && side.evidence.asked > 0 && stands(state, side, program.judge),
+    );
+    if (open.length === 0 || !state.needs.every((need) => isNeedMet(need, program.judge, since.day, about))) continue;
+    const isGateAhead = hasGateAhead(state, about);
+    for (const side of open) {
+      if (side.evidence.isCheckDue(since.day, isGateAhead)) continue;
+      const elsewhere = meetsElsewhere(state, side.evidence, program.judge);
+      if (elsewhere !== "no") side.readySince ??= since;
+      if (elsewhere === "yes") side.steadySince = since;
+    }
   }
-}
-
-export function stands(side: SideState, numbers: JudgeNumbers): boolean {
-  side.stands ??= standsOnItsOwn(side.evidence, numbers);
-  return side.stands;
-}
-
-/** The word of one side on a day. */
-export function sideStatus(side: SideState, numbers: JudgeNumbers, today: Day): Status {
-  const { evidence } = side;
-  if (evidence.asked === 0) return "untried";
-  if (side.steadyAfter !== null) {
-    if (!stands(side, numbers)) return "slipped";
-    return evidence.isCheckDue(today) ? "rusty" : "steady";
-  }
-  const weight = evidence.weightClean + evidence.weightNot;
-  return evidence.count >= 3 && evidence.weightClean > weight / 2 ? "coming" : "begun";
-}
-
-/** The word of a step: that of its weaker side; begun where one side was never asked and the other was. */
-export function stepStatus(state: StepState, numbers: JudgeNumbers, today: Day): Status {
-  const words = state.sides.map((side) => sideStatus(side, numbers, today));
-  if (words.includes("untried")) return words.every((word) => word === "untried") ? "untried" : "begun";
-  return STATUSES.find((word) => words.includes(word)) ?? "untried";
 }

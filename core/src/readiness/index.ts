@@ -3,20 +3,29 @@
  * probability, freshness is in days of the yard. Numbers are Still Pine's own judgement and stand in the program.
  */
 export * from "./types";
-export { judgeFolded, judgeGathered, judgeRecord } from "./judge";
-export { gather, gatherOn, restoreGathered, saveGathered, type Gathered, type SavedGathered } from "./gather";
-export { whyNotOnItsOwn } from "./rules";
-export { leastWork, tryOuting, type LeastWork } from "./to-open";
-export { explainStep, type CountedAsk } from "./explain";
-export { waitingSteps } from "./next";
-export { describeChanges, type StepWords, type VerdictChange } from "./changes";
 export {
-  findingInWords,
-  openInWords,
-  openSummary,
-  RULE_TITLES,
-  sideInWords,
-  STATUS_MEANS,
-  STATUS_WORDS,
-  stepName,
-} from "./words";
+  aboutOf,
+  adjustedProgram,
+  chosenProgram,
+  readAbout,
+  type HorseAbout,
+  type OwnStandard,
+  type Said,
+} from "./about";
+export { judgeFolded, judgeGathered, judgeRecord, programOfRecord } from "./judge";
+export {
+  gather,
+  GATHER_VERSION,
+  gatherOn,
+  restoreGathered,
+  saveGathered,
+  type Gathered,
+  type SavedGathered,
+} from "./gather";
+export { createGathered } from "./states";
+export { judgeGates } from "./gates";
+export { wordsOf } from "./status";
+export { explainStep, type CountedAsk } from "./explain";
+export { whatNext } from "./next";
+export { describeChanges, type StepWords, type VerdictChange } from "./changes";
+export * from "./words";

@@ -1,149 +1,251 @@
 import { dayIn, foldRecord, type Day, type FoldedRecord, type HorseRecord } from "../record";
 import type { JudgeNumbers, Program } from "../programs";
 import type { SideEvidence } from "../evidence";
-import { gather, sideStatus, stands, stepStatus, type Gathered, type SideState, type StepState } from "./gather";
-import { freshFinding, round, sideFindings, whyNotOnItsOwn } from "./rules";
-import { leastWork } from "./to-open";
+import { aboutOf, adjustedProgram, chosenProgram, type HorseAbout } from "./about";
+import { gather } from "./gather";
+import { carryingEvents, elsewhereOf, freshFinding, round, sideFindings } from "./rules";
+import { hasGateAhead, type Gathered, type NeedState, type SideState, type StepState } from "./states";
+import { isNeedMet, missingOf, sideStatus, stands, stepStatus } from "./status";
+import { Opener } from "./to-open";
 import { openInWords } from "./words";
-import { STATUSES, type Finding, type FindingCode, type Judgement, type OpenAction, type SideJudgement } from "./types";
-
-/** A gap between the sides is named from this difference in the share of clean asks on [0, 1], with three asks on each. */
-const GAP_AT_LEAST = 0.25;
+import { STATUSES, type Finding, type Judgement, type SideJudgement } from "./types";
 
 /**
  * Judges every step of a program from a horse's record.
  *
  * @param record as parsed; order and repeats do not matter
+ * @param program judged by instead of the one chosen for this horse; his own standards are laid over it
  * @param now ISO 8601 instant; its day in the yard's zone decides what has grown rusty
- * @returns one judgement a step, in catalogue order
+ * @returns one judgement a step, in the order of the road
  */
 export function judgeRecord(record: HorseRecord, program: Program, now: string): Judgement[] {
   return judgeFolded(foldRecord(record), program, dayIn(record.yard.timeZone, now));
 }
 
+/** The program a record is judged by, with the horse's own standards in it. */
+export function programOfRecord(record: HorseRecord, folded: FoldedRecord): Program {
+  const about = aboutOf(folded);
+  return adjustedProgram(chosenProgram(record.program.id, about), about);
+}
+
 /** As `judgeRecord`, from a record already folded and a day of the yard. */
 export function judgeFolded(folded: FoldedRecord, program: Program, today: Day): Judgement[] {
-  return judgeGathered(gather(folded, program), today);
+  return judgeGathered(gather(folded, adjustedProgram(program, aboutOf(folded))), today);
 }
 
 /** As `judgeRecord`, from evidence already gathered. */
 export function judgeGathered(gathered: Gathered, today: Day): Judgement[] {
-  return gathered.steps.map((state) => judgeStep(state, gathered.program, today));
+  const judge = new Judge(gathered, today);
+  return gathered.steps.map((state) => judge.step(state));
 }
 
-function judgeStep(state: StepState, program: Program, today: Day): Judgement {
-  const numbers = program.judge;
-  const sides: Judgement["sides"] = {};
-  for (const side of state.sides) sides[side.side] = judgeSide(side, numbers, today);
-  const findings = [
-    ...state.sides.flatMap((side) => ownFindings(side, numbers, today)),
-    ...bothSides(state, numbers, today),
-    ...restsOn(state, numbers, today),
-  ];
-  return {
-    step: state.step.id,
-    status: stepStatus(state, numbers, today),
-    held: false,
-    sides,
-    findings,
-    toOpen: toOpen(state, program, today),
-  };
+/** Judges one step, or a step as far as one rung. */
+export function judgeState(gathered: Gathered, state: StepState, today: Day): Judgement {
+  return new Judge(gathered, today).step(state);
 }
 
-function judgeSide(side: SideState, numbers: JudgeNumbers, today: Day): SideJudgement {
-  const { evidence } = side;
-  return {
-    status: sideStatus(side, numbers, today),
-    weightClean: round(evidence.weightClean),
-    weightNot: round(evidence.weightNot),
-    sure: round(evidence.sure()),
-    days: evidence.days,
-    lastClean: evidence.lastClean,
-  };
-}
+class Judge {
+  private readonly program: Program;
+  private readonly numbers: JudgeNumbers;
+  private readonly about: HorseAbout;
+  private readonly opener: Opener;
 
-/** Rules 1, 3, 4, 5 and 7 of one side, and what its answers are like. */
-function ownFindings(side: SideState, numbers: JudgeNumbers, today: Day): Finding[] {
-  const { evidence } = side;
-  if (evidence.asked === 0) return [];
-  const key = side.side;
-  const found: Finding[] = sideFindings(evidence, numbers);
-  if (side.steadyAfter !== null) found.push(freshFinding(evidence, today));
-  const shutDown = evidence.shutDown();
-  for (const code of ["reacts", "dull", "braced"] as const) {
-    const ids = evidence.corner(code);
-    if (ids.length > 0) found.push({ code, met: false, have: ids.length, need: 0, evidence: ids });
+  constructor(
+    { program, about }: Gathered,
+    private readonly today: Day,
+  ) {
+    this.program = program;
+    this.numbers = program.judge;
+    this.about = about;
+    this.opener = new Opener(this.numbers, today, about);
   }
-  if (shutDown.length > 0)
-    found.push({ code: "shut-down", met: false, have: shutDown.length, need: 0, evidence: shutDown });
-  const lucky = evidence.lucky();
-  if (lucky.length > 0) found.push({ code: "lucky", met: false, have: lucky.length, need: 0, evidence: lucky });
-  return found.map(({ code, met, ...rest }) => ({ code, met, side: key, ...rest }));
-}
 
-/** Rule 2, and the gap between the sides by name. */
-function bothSides(state: StepState, numbers: JudgeNumbers, today: Day): Finding[] {
-  if (state.sides.length < 2 || state.sides.every((side) => side.evidence.asked === 0)) return [];
-  const have = Object.fromEntries(state.sides.map((side) => [side.side, sideStatus(side, numbers, today)]));
-  const met = state.sides.every((side) => side.evidence.asked > 0 && stands(side, numbers));
-  const found: Finding[] = [{ code: "both-sides", met, have, need: "each by itself", evidence: [] }];
-
-  const share = ({ weightClean, weightNot }: SideEvidence): number => weightClean / (weightClean + weightNot);
-  const [weaker, stronger] = state.sides.toSorted((a, b) => share(a.evidence) - share(b.evidence));
-  if (!weaker || !stronger || weaker.evidence.count < 3 || stronger.evidence.count < 3) return found;
-  const low = share(weaker.evidence);
-  const high = share(stronger.evidence);
-  if (high - low >= GAP_AT_LEAST)
-    found.push({ code: "side-gap", met: false, side: weaker.side, have: round(low), need: round(high), evidence: [] });
-  return found;
-}
-
-/** Rule 8: a finding for each need, and a warning where one slipped after this step was steady. */
-function restsOn(state: StepState, numbers: JudgeNumbers, today: Day): Finding[] {
-  const wasSteady = state.sides.every((side) => side.steadyAfter !== null);
-  return state.needs.flatMap((need) => {
-    const words = need.map((one) => ({ step: one.step.id, status: stepStatus(one, numbers, today) }));
-    const best = words.toSorted((a, b) => STATUSES.indexOf(b.status) - STATUSES.indexOf(a.status))[0];
-    if (!best) return [];
-    const wanted = { anyOf: words.map((word) => word.step), status: "steady" };
-    const found: Finding[] = [
-      { code: "rests-on", met: best.status === "steady", have: { ...best }, need: wanted, evidence: [] },
-    ];
-    if (wasSteady && best.status === "slipped")
-      found.push({ code: "needs-slipped", met: false, have: { ...best }, need: wanted, evidence: [] });
-    return found;
-  });
-}
-
-/** The least that would make the step steady, side by side; empty when it is. */
-function toOpen(state: StepState, program: Program, today: Day): OpenAction[] {
-  const numbers = program.judge;
-  const actions: Omit<OpenAction, "text">[] = [];
-  const neverSteady = state.sides.some((side) => side.steadyAfter === null);
-  if (neverSteady)
-    for (const need of state.needs)
-      if (!need.some((one) => stepStatus(one, numbers, today) === "steady")) {
-        const [first] = need;
-        if (first) actions.push({ code: "rests-on", step: first.step.id });
-      }
-  for (const side of state.sides) {
-    if (sideStatus(side, numbers, today) === "steady") continue;
-    const work = leastWork(side.evidence, numbers, today, state.workedIn !== null);
-    if (!work) continue;
-    const after = (code: FindingCode): number => work.afterOutings.get(code) ?? work.outings;
-    // The very first outing of a step has no cold ask: nothing was there to stay.
-    const counts = {
-      "clean-share": work.asks,
-      light: work.asks,
-      "different-days": after("different-days"),
-      "cold-asks": after("cold-asks") - (state.workedIn === null ? 1 : 0),
-      relaxed: after("relaxed"),
+  step(state: StepState): Judgement {
+    const sides: Judgement["sides"] = {};
+    for (const side of state.sides) sides[side.side] = this.side(state, side);
+    const status = this.statusOf(state);
+    return {
+      step: state.step.id,
+      status,
+      held: this.holdsOf(state).length > 0,
+      sides,
+      findings: [
+        ...state.sides.flatMap((side) => this.ownFindings(state, side)),
+        ...this.bothSides(state),
+        ...this.restsOn(state),
+        ...this.saidOf(state, status),
+      ],
+      toOpen: this.opener.actionsFor(state).map((action) => ({ ...action, text: openInWords(action, this.program) })),
+      lastAsked: state.workedIn?.day ?? null,
     };
-    const missing = new Set(whyNotOnItsOwn(side.evidence, numbers));
-    for (const code of ["clean-share", "light", "different-days", "cold-asks", "relaxed"] as const)
-      if (missing.has(code)) actions.push({ code, side: side.side, count: counts[code] });
-    if (work.asks === 0 && sideStatus(side, numbers, today) === "rusty")
-      actions.push({ code: "fresh", side: side.side, count: 1 });
   }
-  return actions.map((action) => ({ ...action, text: openInWords(action, program) }));
+
+  private statusOf(state: StepState, alone = false): Judgement["status"] {
+    return stepStatus(state, this.numbers, this.today, this.about, alone);
+  }
+
+  private side(state: StepState, side: SideState): SideJudgement {
+    const { evidence } = side;
+    return {
+      status: sideStatus(state, side, this.numbers, this.today, this.about),
+      weightClean: round(evidence.weightClean),
+      weightNot: round(evidence.weightNot),
+      sure: round(evidence.sure()),
+      days: evidence.days,
+      lastClean: evidence.lastClean,
+    };
+  }
+
+  /** Rules 1 and 3 to 7 of one side, and what its answers are like. */
+  private ownFindings(state: StepState, { side, evidence, steadySince }: SideState): Finding[] {
+    if (evidence.asked === 0) return [];
+    const { numbers } = this;
+    const found: Finding[] = sideFindings(state, evidence, numbers);
+    for (const { met, have, need } of elsewhereOf(state, evidence.shown, numbers))
+      found.push({ code: "elsewhere", met, have, need, evidence: [] });
+    if (steadySince !== null) found.push(...this.fresh(state, evidence));
+    const rise = evidence.creep();
+    if (rise !== null)
+      found.push({
+        code: "force-creep",
+        met: false,
+        have: round(rise),
+        need: numbers.creepRise,
+        evidence: evidence.recentAnswers(numbers.creepOutings),
+      });
+    for (const code of ["reacts", "dull", "braced"] as const) {
+      const ids = evidence.corner(code);
+      if (ids.length > 0) found.push({ code, met: false, have: ids.length, need: 0, evidence: ids });
+    }
+    const shutDown = evidence.shutDown();
+    if (shutDown.length > 0)
+      found.push({ code: "shut-down", met: false, have: shutDown.length, need: 0, evidence: shutDown });
+    const lucky = evidence.lucky();
+    if (lucky.length > 0) found.push({ code: "lucky", met: false, have: lucky.length, need: 0, evidence: lucky });
+    return found.map(({ code, met, ...rest }) => ({ code, met, side, ...rest }));
+  }
+
+  /** Rule 7, and a word beforehand. */
+  private fresh(state: StepState, evidence: SideEvidence): Finding[] {
+    const isGateAhead = hasGateAhead(state, this.about);
+    const fresh = freshFinding(evidence, this.today, isGateAhead);
+    const left = typeof fresh.have === "number" ? evidence.freshFor(isGateAhead) - fresh.have : null;
+    const isSoon = left !== null && left > 0 && left <= this.numbers.soonDays;
+    return isSoon
+      ? [fresh, { code: "cold-check-due", met: false, have: left, need: 0, evidence: fresh.evidence }]
+      : [fresh];
+  }
+
+  /** Rule 2, and the gap between the sides by name: the weakest against the strongest. */
+  private bothSides(state: StepState): Finding[] {
+    if (state.sides.length < 2 || state.sides.every((side) => side.evidence.asked === 0)) return [];
+    const { numbers, today, about } = this;
+    const have = Object.fromEntries(
+      state.sides.map((side) => [side.side, sideStatus(state, side, numbers, today, about)]),
+    );
+    const met = state.sides.every((side) => side.evidence.asked > 0 && stands(state, side, numbers));
+    const carries = state.sides.flatMap((side) => carryingEvents(side.evidence));
+    const found: Finding[] = [{ code: "both-sides", met, have, need: "each by itself", evidence: carries }];
+
+    const share = ({ weightClean, weightNot }: SideEvidence): number => weightClean / (weightClean + weightNot);
+    const enough = state.sides.filter((side) => side.evidence.count >= numbers.gapAsks);
+    const sorted = enough.toSorted((a, b) => share(a.evidence) - share(b.evidence));
+    const weaker = sorted[0];
+    const stronger = sorted.at(-1);
+    if (!weaker || !stronger) return found;
+    const low = share(weaker.evidence);
+    const high = share(stronger.evidence);
+    if (high - low >= numbers.gapAtLeast)
+      found.push({
+        code: "side-gap",
+        met: false,
+        side: weaker.side,
+        have: round(low),
+        need: round(high),
+        evidence: [...carryingEvents(weaker.evidence), ...carryingEvents(stronger.evidence)],
+      });
+    return found;
+  }
+
+  /** Rule 8: a finding for each need, and a warning where one slipped after this step was steady. */
+  private restsOn(state: StepState): Finding[] {
+    const wasSteady = state.sides.every((side) => side.steadySince !== null);
+    return state.needs.flatMap((need) => {
+      const [first] = need;
+      if (!first) return [];
+      const met = isNeedMet(need, this.numbers, this.today, this.about);
+      const best = this.bestWay(need);
+      const weakest = this.weakestOf(best);
+      if (!weakest) return [];
+      const missing = [...new Set(best.flatMap((one) => missingOf(one).map(({ what }) => what)))];
+      const have = {
+        step: weakest.state.step.id,
+        status: this.statusOf(weakest.state),
+        ...(missing.length > 0 ? { missing } : {}),
+      };
+      const wanted = { anyOf: need.map((way) => way.map(({ ref }) => ref.step).join(" and ")), status: "steady" };
+      const found: Finding[] = [{ code: "rests-on", met, have, need: wanted, evidence: [] }];
+      if (wasSteady && !met && this.statusOf(weakest.state, true) === "slipped")
+        found.push({
+          code: "needs-slipped",
+          met: false,
+          have,
+          need: wanted,
+          evidence: this.whatSlipped(weakest.state),
+        });
+      return found;
+    });
+  }
+
+  /** The way of a need that has come furthest. */
+  private bestWay(need: readonly (readonly NeedState[])[]): readonly NeedState[] {
+    const rank = (way: readonly NeedState[]): number =>
+      Math.min(...way.map(({ state }) => STATUSES.indexOf(this.statusOf(state, true)))) -
+      (way.some((one) => missingOf(one).length > 0) ? 0.5 : 0);
+    return need.toSorted((a, b) => rank(b) - rank(a))[0] ?? [];
+  }
+
+  private weakestOf(way: readonly NeedState[]): NeedState | undefined {
+    return way.toSorted(
+      (a, b) => STATUSES.indexOf(this.statusOf(a.state, true)) - STATUSES.indexOf(this.statusOf(b.state, true)),
+    )[0];
+  }
+
+  /** The events that made a step slip: what breaks a rule on a side that was steady. */
+  private whatSlipped(state: StepState): string[] {
+    return [
+      ...new Set(
+        state.sides.flatMap((side) =>
+          sideStatus(state, side, this.numbers, this.today, this.about) === "slipped"
+            ? sideFindings(state, side.evidence, this.numbers).flatMap((one) => (one.met ? [] : one.evidence))
+            : [],
+        ),
+      ),
+    ];
+  }
+
+  private holdsOf(state: StepState): { event: string; reason: string }[] {
+    const { holds } = this.about;
+    return [holds[state.step.id], holds[""]].flatMap((hold) => hold ?? []);
+  }
+
+  /** What a person said of it, and what he does unasked. */
+  private saidOf(state: StepState, status: Judgement["status"]): Finding[] {
+    const found: Finding[] = [];
+    const from = this.numbers.offersAtLeast;
+    if (state.offers.length >= from)
+      found.push({
+        code: "anticipates",
+        met: false,
+        have: state.offers.length,
+        need: from - 1,
+        evidence: state.offers.map(({ id }) => id),
+      });
+    const override = this.about.overrides[state.step.id];
+    if (override && status !== "steady")
+      found.push({ code: "overridden", met: false, have: override.reason, need: null, evidence: [override.event] });
+    for (const hold of this.holdsOf(state))
+      found.push({ code: "held", met: false, have: hold.reason, need: null, evidence: [hold.event] });
+    return found;
+  }
 }

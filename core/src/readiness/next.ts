@@ -1,17 +1,126 @@
-import type { Program } from "../programs";
-import type { Judgement } from "./types";
+import { daysBetween, type Day } from "../record";
+import { isAhead, type Gathered, type GateState, type NeedState, type StepState } from "./states";
+import { isRefMet, stepStatus } from "./status";
+import type { Finding, Judgement, NextStep, WhatNext } from "./types";
 
 /**
- * The steps a horse waits on, the most pressing first: what has slipped, what is rusty, then the edge of the road, steps
- * that are not steady while everything they rest on is.
+ * What to work on, the most pressing first: what slipped, then the edge of the road (steps that are not steady while everything they
+ * rest on is, or a person let them start): what the next gate needs, then what lies longest, then what was never asked, then what
+ * stands beside this program's road. And what to check cold.
+ *
+ * @param judgements of the same day, in the order of the road
  */
-export function waitingSteps(judgements: readonly Judgement[], program: Program): Judgement[] {
-  const status = new Map(judgements.map((judgement) => [judgement.step, judgement.status]));
-  const holds = (id: string): boolean => ["steady", "rusty"].includes(status.get(id) ?? "untried");
-  const isEdge = (judgement: Judgement): boolean =>
-    !holds(judgement.step) &&
-    judgement.status !== "slipped" &&
-    (program.steps.find((step) => step.id === judgement.step)?.needs ?? []).every((need) => need.anyOf.some(holds));
-  const of = (word: string): Judgement[] => judgements.filter((judgement) => judgement.status === word);
-  return [...of("slipped"), ...of("rusty"), ...judgements.filter(isEdge)];
+export function whatNext(gathered: Gathered, judgements: readonly Judgement[], today: Day): WhatNext {
+  const judged = new Map(judgements.map((one) => [one.step, one]));
+  const edge = new Edge(gathered, today);
+  const work = gathered.steps.flatMap((state, index) => {
+    const judgement = judged.get(state.step.id);
+    if (!judgement || judgement.status === "steady" || judgement.status === "rusty") return [];
+    if (judgement.status !== "slipped" && !edge.mayStart(state)) return [];
+    return [{ next: edge.reasonFor(state, judgement), index }];
+  });
+  const rank = ({ reason }: NextStep): number => ORDER.indexOf(reason);
+  return {
+    work: work
+      .toSorted((a, b) => rank(a.next) - rank(b.next) || (b.next.days ?? -1) - (a.next.days ?? -1) || a.index - b.index)
+      .map(({ next }) => next),
+    checkCold: judgements.flatMap(checkOf).toSorted((a, b) => (a.days ?? 0) - (b.days ?? 0)),
+    gate: edge.gate?.gate.id ?? null,
+  };
+}
+
+const ORDER: readonly NextStep["reason"][] = ["slipped", "gate", "longest", "untried", "beside", "held"];
+
+class Edge {
+  /** The gate ahead that takes the fewest steps more, at least one, begun ones counting half; the first of the road where several do. */
+  readonly gate: GateState | null;
+  private readonly forGate: ReadonlySet<StepState>;
+
+  constructor(
+    private readonly gathered: Gathered,
+    private readonly today: Day,
+  ) {
+    const { gates, about, program } = gathered;
+    const isBeside = ({ before }: GateState): boolean =>
+      before.length > 0 && before.every(({ step }) => program.optional.includes(step.id));
+    const ahead = gates
+      .filter((gate) => isAhead(gate, about) && !isBeside(gate))
+      .map((gate) => ({ gate, missing: this.missingFor(gate) }));
+    // A gate whose steps are all there wants no more work; the next one is the nearest of the others.
+    const nearest = ahead
+      .filter(({ missing }) => missing.size > 0)
+      .toSorted((a, b) => effortOf(a.missing) - effortOf(b.missing))[0];
+    this.gate = nearest?.gate ?? null;
+    this.forGate = nearest?.missing ?? new Set();
+  }
+
+  /** Everything that is not there yet and has to be before a gate: its steps, what they rest on, and what it stands before. */
+  private missingFor({ needs, ridden, before }: GateState): Set<StepState> {
+    const missing = new Set<StepState>();
+    const visit = (one: NeedState | { state: StepState }): void => {
+      const { state } = one;
+      if (missing.has(state) || this.holds(state)) return;
+      missing.add(state);
+      state.needs.forEach(visitNeed);
+    };
+    // Of the ways of a need, the one that has come furthest is the one he takes.
+    const visitNeed = (need: readonly (readonly NeedState[])[]): void => {
+      const best = need.toSorted((a, b) => this.lackOf(a) - this.lackOf(b))[0];
+      best?.forEach(visit);
+    };
+    [...needs, ...ridden].forEach(visitNeed);
+    before.forEach((state) => state.needs.forEach(visitNeed));
+    return missing;
+  }
+
+  private lackOf(way: readonly NeedState[]): number {
+    return way.filter((one) => !this.holds(one.state)).length;
+  }
+
+  /** Steady, or only waiting for a check. */
+  private holds(state: StepState): boolean {
+    const { program, about } = this.gathered;
+    const word = stepStatus(state, program.judge, this.today, about, true);
+    return word === "steady" || word === "rusty";
+  }
+
+  /** Whether all it rests on holds, or a person let what rests on it start. */
+  mayStart(state: StepState): boolean {
+    const { program, about } = this.gathered;
+    return state.needs.every((need) =>
+      need.some((way) =>
+        way.every(
+          (one) =>
+            isRefMet(one, program.judge, this.today, about) ||
+            this.holds(one.state) ||
+            about.overrides[one.ref.step] !== undefined,
+        ),
+      ),
+    );
+  }
+
+  reasonFor(state: StepState, { step, status, held, lastAsked }: Judgement): NextStep {
+    const days = lastAsked === null ? {} : { days: daysBetween(lastAsked, this.today) };
+    const next = { step, status, ...days };
+    if (held) return { ...next, reason: "held" };
+    if (status === "slipped") return { ...next, reason: "slipped" };
+    if (this.gate && this.forGate.has(state)) return { ...next, reason: "gate", gate: this.gate.gate.id };
+    if (this.gathered.program.optional.includes(step)) return { ...next, reason: "beside" };
+    return { ...next, reason: lastAsked === null ? "untried" : "longest" };
+  }
+}
+
+/** What is begun takes less than what is not. */
+const effortOf = (missing: ReadonlySet<StepState>): number =>
+  [...missing].reduce((sum, state) => sum + (state.workedIn === null ? 1 : 0.5), 0);
+
+/** Days a check is over due (negative) or until it will be, soonest first. */
+function checkOf({ step, status, findings }: Judgement): NextStep[] {
+  const of = (code: Finding["code"]): Finding[] => findings.filter((one) => one.code === code && !one.met);
+  if (status === "rusty") {
+    const over = of("fresh").map(({ have, need }) => Number(need) - Number(have));
+    return [{ step, status, reason: "rusty", days: Math.min(...over) }];
+  }
+  const soon = of("cold-check-due").map(({ have }) => Number(have));
+  return soon.length > 0 && status === "steady" ? [{ step, status, reason: "soon", days: Math.min(...soon) }] : [];
 }

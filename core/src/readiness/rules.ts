@@ -1,6 +1,7 @@
 import { daysBetween, type Day } from "../record";
 import type { JudgeNumbers } from "../programs";
-import { SHOWN_WEIGHT, type SideEvidence } from "../evidence";
+import { SHOWN_WEIGHT, type Shown, type SideEvidence } from "../evidence";
+import type { Bar, StepState } from "./states";
 import type { Finding, FindingCode, FindingValue } from "./types";
 
 interface Measure {
@@ -13,14 +14,16 @@ interface Measure {
 interface SideRule {
   code: FindingCode;
   /** Null where the rule does not apply to this step. */
-  measure(side: SideEvidence, numbers: JudgeNumbers): Measure | null;
+  measure(side: SideEvidence, numbers: JudgeNumbers, bar: Bar): Measure | null;
   /** A cheap sign that it is surely not met, where measuring costs. */
   isRuledOut?(side: SideEvidence): boolean;
   shownBy(side: SideEvidence): string[];
 }
 
+type Judged = Pick<StepState, "bar">;
+
 /** Ids of the asks and series that carry the weight of a side, latest first. */
-function carryingEvents(side: SideEvidence): string[] {
+export function carryingEvents(side: SideEvidence): string[] {
   const ids: string[] = [];
   const kept = new Map<number, number>();
   for (const entry of side.entries.toReversed()) {
@@ -36,7 +39,7 @@ function carryingEvents(side: SideEvidence): string[] {
 const SIDE_RULES: readonly SideRule[] = [
   {
     code: "different-days",
-    measure: (side, { days }) => ({ met: side.days >= days, have: side.days, need: days }),
+    measure: (side, _numbers, { days }) => ({ met: side.days >= days, have: side.days, need: days }),
     shownBy: (side) => carryingEvents(side),
   },
   {
@@ -58,6 +61,12 @@ const SIDE_RULES: readonly SideRule[] = [
     shownBy: (side) => [...side.tight(), ...side.shutDown()],
   },
   {
+    // Still is not always quiet: where stillness is the answer, a sign of ease has to be seen.
+    code: "not-proven-relaxed",
+    measure: (side) => (side.step.still ? { met: side.eased, have: side.eased ? 1 : 0, need: 1 } : null),
+    shownBy: () => [],
+  },
+  {
     code: "light",
     measure: (side) => {
       const need = side.standard.phase;
@@ -65,14 +74,32 @@ const SIDE_RULES: readonly SideRule[] = [
       const have = side.usualPhase();
       return { met: have === null || have <= need, have, need };
     },
-    shownBy: () => [],
+    shownBy: (side) => side.recentAnswers(),
   },
   {
+    // Moments: five clean asks in a row are just enough for 0.80. Holds and outings: so many days, no miss among the last ones.
     code: "clean-share",
-    isRuledOut: (side) => !side.mayBeSure(),
-    measure: (side, { sure }) => ({ met: side.sure() >= sure, have: round(side.sure()), need: sure }),
+    isRuledOut: (side) => side.step.kind === "moment" && !side.mayBeSure(),
+    measure: (side, { holdDays }, { sure }) => {
+      if (side.step.kind === "moment") return { met: side.sure() >= sure, have: round(side.sure()), need: sure };
+      const missed = side.lastMisses();
+      return {
+        met: side.cleanDays >= holdDays && missed === 0,
+        have: { days: side.cleanDays, missed },
+        need: { days: holdDays, missed: 0 },
+      };
+    },
     shownBy: carryingEvents,
   },
+];
+
+const RULES_IN_ORDER: readonly FindingCode[] = [
+  "clean-share",
+  "different-days",
+  "cold-asks",
+  "relaxed",
+  "not-proven-relaxed",
+  "light",
 ];
 
 /** Output carries six decimals: more is noise, and the same input must print the same bytes. */
@@ -81,35 +108,62 @@ export function round(value: number): number {
 }
 
 /** Findings of rules 1, 3, 4 and 5 for one side, in the order of the rules. */
-export function sideFindings(side: SideEvidence, numbers: JudgeNumbers): Finding[] {
-  const order: FindingCode[] = ["clean-share", "different-days", "cold-asks", "relaxed", "light"];
+export function sideFindings({ bar }: Judged, side: SideEvidence, numbers: JudgeNumbers): Finding[] {
   const found: Finding[] = [];
   for (const rule of SIDE_RULES) {
-    const measure = rule.measure(side, numbers);
-    if (measure) found.push({ code: rule.code, ...measure, evidence: rule.shownBy(side) });
+    const measure = rule.measure(side, numbers, bar);
+    // A sign of ease that was seen needs no mention.
+    if (measure && !(rule.code === "not-proven-relaxed" && measure.met))
+      found.push({ code: rule.code, ...measure, evidence: rule.shownBy(side) });
   }
-  return found.toSorted((a, b) => order.indexOf(a.code) - order.indexOf(b.code));
+  return found.toSorted((a, b) => RULES_IN_ORDER.indexOf(a.code) - RULES_IN_ORDER.indexOf(b.code));
 }
 
 /** Codes of the rules 1, 3, 4 and 5 that a side does not meet. */
-export function whyNotOnItsOwn(side: SideEvidence, numbers: JudgeNumbers): FindingCode[] {
-  return SIDE_RULES.filter((rule) => rule.measure(side, numbers)?.met === false).map((rule) => rule.code);
+export function whyNotOnItsOwn({ bar }: Judged, side: SideEvidence, numbers: JudgeNumbers): FindingCode[] {
+  return SIDE_RULES.filter((rule) => rule.measure(side, numbers, bar)?.met === false).map((rule) => rule.code);
 }
 
 /** Whether `whyNotOnItsOwn` would be empty, without listing it. */
-export function standsOnItsOwn(side: SideEvidence, numbers: JudgeNumbers): boolean {
+export function standsOnItsOwn({ bar }: Judged, side: SideEvidence, numbers: JudgeNumbers): boolean {
   for (const rule of SIDE_RULES)
-    if (rule.isRuledOut?.(side) || rule.measure(side, numbers)?.met === false) return false;
+    if (rule.isRuledOut?.(side) || rule.measure(side, numbers, bar)?.met === false) return false;
   return true;
 }
 
+/** One thing rule 6 asks for, and how much of it there is. */
+export interface ElsewhereMeasure extends Measure {
+  what: "place" | "person" | "settings";
+}
+
+/** Rule 6 for one side: a second place, a second person, standing and moving; what the step asks for of these. */
+export function elsewhereOf(state: StepState, shown: Shown, numbers: JudgeNumbers): ElsewhereMeasure[] {
+  return state.step.elsewhere.map((what) => {
+    const [have, need] =
+      what === "place"
+        ? [shown.places, numbers.places]
+        : what === "person"
+          ? [shown.people, numbers.people]
+          : [shown.settings, 2];
+    return { what, met: have.length >= need, have: { what, shown: [...have] }, need };
+  });
+}
+
+/** Whether rule 6 is met; `alone` where only the second person is missing. */
+export function meetsElsewhere(state: StepState, side: SideEvidence, numbers: JudgeNumbers): "yes" | "alone" | "no" {
+  if (state.step.elsewhere.length === 0) return "yes";
+  const missing = elsewhereOf(state, side.shown, numbers).filter(({ met }) => !met);
+  if (missing.length === 0) return "yes";
+  return missing.every(({ what }) => what === "person") ? "alone" : "no";
+}
+
 /** Rule 7 for one side. */
-export function freshFinding(side: SideEvidence, today: Day): Finding {
-  const need = side.freshFor();
+export function freshFinding(side: SideEvidence, today: Day, isGateAhead: boolean): Finding {
+  const need = side.freshFor(isGateAhead);
   const have = side.freshened === null ? null : daysBetween(side.freshened, today);
   return {
     code: "fresh",
-    met: !side.isCheckDue(today),
+    met: !side.isCheckDue(today, isGateAhead),
     have,
     need,
     evidence: side.lastCleanEvent === null ? [] : [side.lastCleanEvent],

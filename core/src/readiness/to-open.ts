@@ -1,80 +1,179 @@
-import { addDays, type Day } from "../record";
+import type { Day } from "../record";
 import type { JudgeNumbers } from "../programs";
-import type { SideEvidence } from "../evidence";
-import { whyNotOnItsOwn } from "./rules";
-import type { FindingCode } from "./types";
+import type { HorseAbout } from "./about";
+import { leastWork, type LeastWork } from "./least-work";
+import { hasGateAhead, isSameSide, type NeedState, type SideState, type StepState } from "./states";
+import { isNeedMet, isRefMet, missingOf, sideStatus, stepStatus } from "./status";
+import type { FindingCode, OpenAction } from "./types";
 
-export interface LeastWork {
-  /** Clean asks in all, counted over the outings. */
-  asks: number;
-  /** Outings on further days; the first ask of each is a cold one where the step was worked before. */
-  outings: number;
-  /** For each rule that is not met now, after how many such outings it is. */
-  afterOutings: Map<FindingCode, number>;
-}
+export type Action = Omit<OpenAction, "text">;
 
-const MOST_OUTINGS = 6;
-const MOST_ASKS = 80;
+/** Works out what would open steps on one day; what one step takes is worked out once. */
+export class Opener {
+  private readonly costs = new Map<StepState, number>();
+  private readonly below = new Map<StepState, readonly NeedState[]>();
+  private readonly closures = new Map<StepState, ReadonlySet<StepState>>();
 
-/**
- * The least clean work after which a side meets rules 1, 3, 4 and 5, found by trying it on a copy of the evidence: the
- * fewest further outings first, then the fewest asks. Each ask is taken as clean at the standard, quiet and true.
- *
- * @param workedBefore whether the step was asked in an earlier outing, on either side
- * @returns null where even many outings would not do
- */
-export function leastWork(
-  side: SideEvidence,
-  numbers: JudgeNumbers,
-  today: Day,
-  workedBefore: boolean,
-): LeastWork | null {
-  const missing = whyNotOnItsOwn(side, numbers);
-  if (missing.length === 0) return { asks: 0, outings: 0, afterOutings: new Map() };
-  const afterOutings = new Map<FindingCode, number>();
-  let before = side.fork();
-  for (let outings = 1; outings <= MOST_OUTINGS; outings += 1) {
-    const single = tryOuting(before, outings, 1, today, workedBefore);
-    const still = whyNotOnItsOwn(single, numbers);
-    for (const code of missing) if (!still.includes(code) && !afterOutings.has(code)) afterOutings.set(code, outings);
-    const onlyShareMissing = still.every((code) => code === "clean-share" || code === "light");
-    if (onlyShareMissing)
-      for (let asks = 1; asks <= MOST_ASKS; asks += 1) {
-        const tried = asks === 1 ? single : tryOuting(before, outings, asks, today, workedBefore);
-        if (whyNotOnItsOwn(tried, numbers).length === 0) return { asks: outings - 1 + asks, outings, afterOutings };
-      }
-    before = single;
+  constructor(
+    private readonly numbers: JudgeNumbers,
+    private readonly today: Day,
+    private readonly about: HorseAbout,
+  ) {}
+
+  /** The least that would make a step steady: what it rests on first, then side by side; empty when it is. */
+  actionsFor(state: StepState): Action[] {
+    return [...this.needActions(state), ...state.sides.flatMap((side) => this.sideActions(state, side))];
   }
-  return null;
+
+  /** Needs matter until a step has once been steady; of those that rest on each other only the upper one is named. */
+  private needActions(state: StepState): Action[] {
+    const wanted = this.leastBelow(state);
+    const shown = wanted.filter(
+      (one, index) =>
+        wanted.findIndex((other) => other.state === one.state && sameAsk(other, one)) === index &&
+        !wanted.some(
+          (other) =>
+            other.state !== one.state && missingOf(one).length === 0 && this.closureOf(other.state).has(one.state),
+        ),
+    );
+    return shown.map(({ ref, state: under }) => {
+      const what = [
+        ...(under.step.standard.dose?.unit === "rung" && ref.rung ? [`rung ${ref.rung}`] : []),
+        ...new Set(missingOf({ ref, state: under }).map((one) => one.what)),
+      ].join(", ");
+      return { code: "rests-on", step: under.step.id, ...(what ? { what } : {}) };
+    });
+  }
+
+  /** What a step rests on and lacks, by the ways that take least; nothing once it has been steady. */
+  private leastBelow(state: StepState): readonly NeedState[] {
+    let below = this.below.get(state);
+    if (!below) {
+      const wasSteady = state.sides.every((side) => side.readySince !== null);
+      below = wasSteady ? [] : state.needs.flatMap((need) => this.leastWay(state, need));
+      this.below.set(state, below);
+    }
+    return below;
+  }
+
+  private leastWay(state: StepState, need: readonly (readonly NeedState[])[]): readonly NeedState[] {
+    if (isNeedMet(need, this.numbers, this.today, this.about)) return [];
+    const ways = need
+      .filter((way) => way.length > 0)
+      .map((way) =>
+        way.filter((one) => !isRefMet(one, this.numbers, this.today, this.about) && !this.isFreshenedBy(state, one)),
+      );
+    const cost = (way: readonly NeedState[]): number =>
+      way.reduce((sum, one) => sum + this.costOf(one.state) + missingOf(one).length, 0);
+    return ways.toSorted((a, b) => cost(a) - cost(b))[0] ?? [];
+  }
+
+  /** Whether a step that only waits for its check is freshened anyway by the asks that one above it still takes. */
+  private isFreshenedBy(upper: StepState, one: NeedState): boolean {
+    if (missingOf(one).length > 0) return false;
+    if (stepStatus(one.state, this.numbers, this.today, this.about, true) !== "rusty") return false;
+    const asked = upper.sides.filter(
+      (side) => !this.isSteady(upper, side) && (side.evidence.asked === 0 || this.takesAsks(upper, side)),
+    );
+    const isGateAhead = hasGateAhead(one.state, this.about);
+    return one.state.sides
+      .filter((side) => side.evidence.isCheckDue(this.today, isGateAhead))
+      .every((side) => asked.some((other) => isSameSide(other.side, side.side)));
+  }
+
+  private takesAsks(state: StepState, side: SideState): boolean {
+    const work = this.workOn(state, side);
+    return work !== null && work.asks + work.places + work.people + work.settings.length > 0;
+  }
+
+  /** Asks a step still takes, with all it rests on. */
+  private costOf(state: StepState): number {
+    const known = this.costs.get(state);
+    if (known !== undefined) return known;
+    const own = state.sides.reduce((sum, side) => {
+      if (this.isSteady(state, side)) return sum;
+      return sum + Math.max(1, this.workOn(state, side)?.asks ?? 0);
+    }, 0);
+    const cost = this.leastBelow(state).reduce((sum, one) => sum + this.costOf(one.state), own);
+    this.costs.set(state, cost);
+    return cost;
+  }
+
+  /** The steps that have to be made steady on the way to one. */
+  private closureOf(state: StepState): ReadonlySet<StepState> {
+    const known = this.closures.get(state);
+    if (known) return known;
+    const closure = new Set<StepState>();
+    for (const one of this.leastBelow(state)) {
+      closure.add(one.state);
+      for (const under of this.closureOf(one.state)) closure.add(under);
+    }
+    this.closures.set(state, closure);
+    return closure;
+  }
+
+  private isSteady(state: StepState, side: SideState): boolean {
+    return sideStatus(state, side, this.numbers, this.today, this.about) === "steady";
+  }
+
+  private workOn(state: StepState, side: SideState): LeastWork | null {
+    const isNewDay = side.evidence.lastDay === null || side.evidence.lastDay < this.today;
+    const key = `${isNewDay} ${state.workedIn !== null}`;
+    if (side.least?.key !== key)
+      side.least = { key, work: leastWork(state, side, this.numbers, this.today, state.workedIn !== null) };
+    return side.least.work;
+  }
+
+  private sideActions(state: StepState, side: SideState): Action[] {
+    if (this.isSteady(state, side)) return [];
+    const work = this.workOn(state, side);
+    if (!work) return [];
+    const { places, people, settings, ease } = work;
+    const on = (code: FindingCode, count: number, what?: string): Action => ({
+      code,
+      ...(side.side === "none" ? {} : { side: side.side }),
+      count,
+      ...(what ? { what } : {}),
+    });
+    const extras = [
+      ...(places > 0 ? [on("elsewhere", places, "place")] : []),
+      ...(people > 0 ? [on("elsewhere", people, "person")] : []),
+      ...(settings.length > 0 ? [on("elsewhere", settings.length, settings.join(" and "))] : []),
+      ...(ease ? [on("not-proven-relaxed", 1)] : []),
+    ];
+    const isDue = side.evidence.isCheckDue(this.today, hasGateAhead(state, this.about));
+    const own = this.ownActions(state, work).map(({ code, count, what }) => on(code, count, what));
+    if (own.length === 0 && extras.length === 0 && isDue) return [on("fresh", 1)];
+    return [...own, ...extras];
+  }
+
+  /** Asks and days as the fewest things to say. */
+  private ownActions(
+    { step }: StepState,
+    { missing, asks, days, later, places, people, settings, ease }: LeastWork,
+  ): { code: FindingCode; count: number; what?: string }[] {
+    const needed = missing.filter((code): code is FindingCode => code !== "not-proven-relaxed");
+    if (needed.length === 0) return [];
+    const has = (code: FindingCode): boolean => needed.includes(code);
+    const spread = days > 1 || later;
+    const byDays = (["different-days", "relaxed", "cold-asks"] as const).find(has) ?? "different-days";
+    const byAsks: FindingCode = has("light") && !has("clean-share") ? "light" : "clean-share";
+    if (step.kind !== "moment" && has("clean-share")) return [{ code: "clean-share", count: days, what: "days" }];
+    // Asks in other places, settings or with a sign of ease are clean asks too.
+    const carried = Math.max(places, people, settings.length, ease ? 1 : 0);
+    if (!spread && asks <= carried) return [];
+    if (asks > Math.max(days, carried))
+      return [{ code: byAsks, count: asks }, ...(spread ? [{ code: byDays, count: days }] : [])];
+    if (spread) return [{ code: byDays, count: days }];
+    return [{ code: has("relaxed") ? "relaxed" : has("cold-asks") ? "cold-asks" : byAsks, count: 1 }];
+  }
 }
 
-/** A copy of `side` after one more outing with so many clean asks, on the `nth` day from tomorrow on. */
-export function tryOuting(
-  side: SideEvidence,
-  nth: number,
-  asks: number,
-  today: Day,
-  workedBefore: boolean,
-): SideEvidence {
-  const copy = side.fork();
-  const day = addDays(today, nth);
-  const { phase, mood } = side.standard;
-  const outing = (side.visits.at(-1)?.outing ?? 0) + 1;
-  for (let n = 0; n < asks; n += 1)
-    copy.ask(
-      {
-        type: "ask",
-        id: `try-${nth}-${n}`,
-        at: `${day}T10:00:00Z`,
-        step: "",
-        answer: "gave",
-        phase: phase ?? undefined,
-        mood,
-      },
-      outing,
-      day,
-      workedBefore || nth > 1,
-    );
-  copy.close([]);
-  return copy;
-}
+const sameAsk = (a: NeedState, b: NeedState): boolean =>
+  a.ref.rung === b.ref.rung &&
+  missingOf(a)
+    .map(({ what }) => what)
+    .join() ===
+    missingOf(b)
+      .map(({ what }) => what)
+      .join();

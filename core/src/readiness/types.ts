@@ -1,4 +1,7 @@
-import type { Day, Side } from "../record";
+import type { Day } from "../record";
+import type { SideKey } from "../programs";
+
+export type { SideKey };
 
 export type Status = "untried" | "begun" | "coming" | "slipped" | "rusty" | "steady";
 
@@ -46,8 +49,6 @@ export interface Finding {
   evidence: string[];
 }
 
-export type SideKey = Side | "near-fore" | "near-hind" | "off-fore" | "off-hind";
-
 export interface SideJudgement {
   status: Status;
   /** Summed weights of clean asks and of misses. */
@@ -66,6 +67,8 @@ export interface OpenAction {
   count?: number;
   /** The step meant, where it is another one. */
   step?: string;
+  /** What exactly: a place, a person, standing or moving, a rung, a place of the hide. */
+  what?: string;
   text: string;
 }
 
@@ -77,4 +80,36 @@ export interface Judgement {
   findings: Finding[];
   /** The least that would make it steady; empty when it is. */
   toOpen: OpenAction[];
+  /** The last day on which it was asked. */
+  lastAsked: Day | null;
+}
+
+/** A gate as far as the record shows it: its steps. The body, the care and the day itself come on top. */
+export interface GateJudgement {
+  gate: string;
+  /** What it stands before is steady already. */
+  behind: boolean;
+  /** Whether every step it asks for is steady. */
+  met: boolean;
+  needs: { anyOf: string[]; met: boolean; status: Status }[];
+}
+
+/** One step to work on, or to check cold, and why. */
+export interface NextStep {
+  step: string;
+  status: Status;
+  reason: "slipped" | "gate" | "longest" | "untried" | "beside" | "held" | "rusty" | "soon";
+  /** The gate that needs it next. */
+  gate?: string;
+  /** Days since it was last asked, or until its check is due. */
+  days?: number;
+}
+
+export interface WhatNext {
+  /** The edge: what rests on steady steps and is not steady itself, the most pressing first. */
+  work: NextStep[];
+  /** What is rusty or soon will be. */
+  checkCold: NextStep[];
+  /** The next gate on his road; null behind the last one. */
+  gate: string | null;
 }

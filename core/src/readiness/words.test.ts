@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { loosePenStart } from "../programs";
-import { findingInWords, openInWords, openSummary, RULE_TITLES, STATUS_MEANS, STATUS_WORDS } from "./words";
+import { findStep, loosePenStart, type Step } from "../programs";
+import { findingInWords, openInWords, openSummary, RULES, STATUS_MEANS, STATUS_WORDS } from "./words";
 import { STATUSES, type Finding } from "./types";
 
 const say = (finding: Partial<Finding>): string =>
@@ -61,8 +61,37 @@ describe("a finding as a sentence", () => {
     [{ code: "side-gap", side: "off", have: 0.5, need: 0.9 }, "The off side is behind: 50 % clean against 90 %."],
     [
       { code: "both-sides", have: { near: "steady", off: "untried" } },
-      "The sides are not both there: near side steady, off side untried.",
+      "Not every side is there: near side steady, off side untried.",
     ],
+    [
+      { code: "clean-share", side: "none", have: { days: 2, missed: 1 }, need: { days: 3, missed: 0 } },
+      "Clean on 2 days, 1 of the last 3 missed; 3 days are asked, and no miss in the last 3.",
+    ],
+    [
+      { code: "elsewhere", side: "off", have: { what: "place", shown: ["Round pen"] }, need: 2 },
+      "Clean on the off side with one place only: Round pen. A second one is asked.",
+    ],
+    [
+      { code: "elsewhere", side: "off", met: true, have: { what: "person", shown: ["A", "B"] }, need: 2 },
+      "Clean on the off side with a second person: A, B.",
+    ],
+    [
+      { code: "elsewhere", side: "near", have: { what: "settings", shown: ["standing"] }, need: 2 },
+      "Clean on the near side only standing; standing and moving are asked.",
+    ],
+    [
+      { code: "rests-on", have: { step: "rope-over", status: "steady", missing: ["croup", "hock"] } },
+      "Rests on Rope tossed over him, which is steady, and was not yet shown at the croup and at the hock.",
+    ],
+    [
+      { code: "rests-on", met: true, have: { step: "first-touch", status: "coming" } },
+      "Rests on First touch, which lacks only its second person.",
+    ],
+    [
+      { code: "force-creep", side: "near", have: 1, need: 0.5 },
+      "Force creep on the near side: it took more in each of the last outings, 1.0 of a phase in all. Start with the least again, and wait.",
+    ],
+    [{ code: "cold-check-due", side: "near", have: 1, need: 0 }, "A cold check falls due in 1 day on the near side."],
     [
       { code: "lucky", side: "near", evidence: ["a"] },
       "1 good answer right after a miss on the near side, not tested yet: ask again at once, as light or lighter.",
@@ -77,9 +106,14 @@ describe("a finding as a sentence", () => {
   });
 
   it("never blames: no sentence has a he, she or you in it", () => {
-    const codes = Object.keys(RULE_TITLES) as Finding["code"][];
+    const codes = Object.keys(RULES) as Finding["code"][];
     for (const code of codes) {
-      const have = code === "rests-on" || code === "needs-slipped" ? { step: "flex", status: "begun" } : 1;
+      const have: Finding["have"] =
+        code === "rests-on" || code === "needs-slipped"
+          ? { step: "flex", status: "begun" }
+          : code === "elsewhere"
+            ? { what: "place", shown: [] }
+            : 1;
       expect(say({ code, side: "near", have, need: 2 })).not.toMatch(/\b(he|she|you|your)\b/i);
     }
   });
@@ -89,10 +123,27 @@ describe("what would open a step, in words", () => {
   it.each([
     [{ code: "clean-share", side: "off", count: 3 }, "3 more clean asks on the off side"],
     [{ code: "clean-share", side: "none", count: 1 }, "1 more clean ask"],
-    [{ code: "different-days", side: "near", count: 1 }, "work it on 1 further day on the near side"],
-    [{ code: "cold-asks", side: "near", count: 1 }, "a clean first ask on the near side another day"],
-    [{ code: "cold-asks", side: "near", count: 2 }, "a clean first ask on the near side on 2 days running"],
-    [{ code: "relaxed", side: "off", count: 2 }, "2 quiet outings in a row on the off side"],
+    [{ code: "clean-share", side: "none", count: 2, what: "days" }, "clean on 2 further days"],
+    [
+      { code: "different-days", side: "near", count: 1 },
+      "clean on the near side on 1 further day, the first ask included",
+    ],
+    [{ code: "cold-asks", side: "near", count: 1 }, "a clean first ask on the near side in another outing"],
+    [{ code: "cold-asks", side: "near", count: 2 }, "a clean first ask on the near side in each of 2 outings"],
+    [{ code: "relaxed", side: "off", count: 2 }, "2 quiet, clean outings in a row on the off side"],
+    [{ code: "elsewhere", side: "off", count: 1, what: "place" }, "clean once on the off side in another place"],
+    [{ code: "elsewhere", side: "off", count: 2, what: "person" }, "clean once on the off side for each of two people"],
+    [{ code: "elsewhere", side: "near", count: 1, what: "moving" }, "clean once on the near side moving"],
+    [
+      { code: "elsewhere", side: "near", count: 2, what: "standing and moving" },
+      "clean once on the near side standing and once moving",
+    ],
+    [{ code: "not-proven-relaxed", count: 1 }, "a sign of ease seen: a long breath, a lowered neck, a rested leg"],
+    [{ code: "rests-on", step: "flag", what: "rung 2" }, "first make steady: Flag as far as half"],
+    [
+      { code: "rests-on", step: "rope-over", what: "croup, hock" },
+      "first make steady: Rope tossed over him, at the croup and at the hock",
+    ],
     [{ code: "fresh", side: "off", count: 1 }, "one clean cold ask on the off side"],
     [{ code: "rests-on", step: "halter-on" }, "first make steady: Halter on and off"],
   ] as const)("%j", (action, words) => {
@@ -105,7 +156,7 @@ describe("what would open a step, in words", () => {
     const cold = { code: "cold-asks", side: "off", count: 1 } as const;
     expect(openSummary([near, off], loosePenStart)).toBe("both sides: 3 more clean asks");
     expect(openSummary([near, off, cold], loosePenStart)).toBe(
-      "near side: 3 more clean asks; off side: 3 more clean asks, a clean first ask another day",
+      "near side: 3 more clean asks; off side: 3 more clean asks, a clean first ask in another outing",
     );
     expect(openSummary([{ code: "rests-on", step: "flex" }, near], loosePenStart)).toBe(
       "first make steady: Lateral flexion; near side: 3 more clean asks",
@@ -120,5 +171,27 @@ describe("the six words", () => {
       expect(STATUS_WORDS[status].toLowerCase()).toBe(status);
       expect(STATUS_MEANS[status].length).toBeGreaterThan(8);
     }
+  });
+});
+
+describe("the rules in words", () => {
+  const step = (id: string): Step => {
+    const found = findStep(loosePenStart, id);
+    if (!found) throw new Error(`no step ${id}`);
+    return found;
+  };
+  it("name the numbers of this program and of this step", () => {
+    expect(RULES["clean-share"].says(loosePenStart, step("yield-fore"))).toContain(
+      "80 % sure that it is at least 75 %",
+    );
+    expect(RULES["clean-share"].says(loosePenStart, step("flex"))).toContain("90 % sure");
+    expect(RULES["clean-share"].says(loosePenStart, step("tie"))).toContain("clean on 3 different days");
+    expect(RULES["different-days"].says(loosePenStart, step("flex"))).toBe(
+      "Asked on at least 3 different days, because a gate rests on it.",
+    );
+    expect(RULES.fresh.says(loosePenStart, step("flex"))).toContain("14 days while a gate");
+    expect(RULES.fresh.says(loosePenStart, step("yield-fore"))).not.toContain("gate");
+    expect(RULES.elsewhere.says(loosePenStart, step("lead"))).toBe("Once clean on each side with a second place.");
+    for (const rule of Object.values(RULES)) expect(rule.says(loosePenStart, step("stand")).length).toBeGreaterThan(20);
   });
 });

@@ -1,5 +1,5 @@
-import type { Program } from "../programs";
-import type { Finding, FindingCode, SideKey, Status } from "./types";
+import { findStep, gatesOf, nameIn, type Dialect, type Ends, type Program, type Stage, type Step } from "../programs";
+import type { Finding, FindingCode, NextStep, SideKey, Status } from "./types";
 
 export type { Status };
 
@@ -22,6 +22,57 @@ export const STATUS_MEANS: Record<Status, string> = {
   rusty: "was steady, a cold check is due",
   steady: "every rule is met",
 };
+
+/** Stages of the road by name. */
+export const STAGE_WORDS: Record<Stage, string> = {
+  "first-handling": "First handling",
+  halter: "Halter and lead",
+  "getting-used": "Getting used to things",
+  feet: "Feet, care, travel",
+  line: "On the line",
+  bit: "Bit and bridle",
+  saddle: "Saddle",
+  "long-reins": "Long reins",
+  riding: "First rides",
+  schooling: "Early schooling",
+};
+
+/** What ends the pressure, and what then counts as against it. */
+export const ENDS_WORDS: Record<Ends, string> = {
+  move: "The pressure ends when the feet move. Leaning into it, or swinging the quarters at you, is against.",
+  stop: "It ends when the feet stop. Leaving, barging or pulling away is against.",
+  give: "It ends when he gives. Leaning, bracing or pulling is against.",
+  look: "It ends when he looks. Turning away or leaving is against.",
+};
+
+/** Why a step is named next. */
+export function reasonInWords(
+  { reason, days, gate }: Pick<NextStep, "reason" | "days" | "gate">,
+  program: Program,
+): string {
+  switch (reason) {
+    case "slipped":
+      return "it has slipped: mend it first";
+    case "gate":
+      return `the next gate asks for it: ${gateName(program, gate ?? "").toLowerCase()}`;
+    case "longest":
+      return days === undefined ? "begun" : days === 0 ? "worked today" : `last asked ${agoInDays(days)}`;
+    case "untried":
+      return "all it rests on is steady";
+    case "beside":
+      return "beside the road of this program";
+    case "held":
+      return "held by a person";
+    case "rusty":
+      return days === undefined || days >= 0
+        ? "a cold check is due"
+        : `a cold check is due since ${plural(-days, "day")}`;
+    case "soon":
+      return `a cold check falls due in ${plural(days ?? 0, "day")}`;
+    default:
+      return reason satisfies never;
+  }
+}
 
 const STATUS_IS: Record<Status, string> = {
   untried: "has not been tried",
@@ -50,8 +101,16 @@ const onSide = (side: SideKey | undefined): string => (side && side !== "none" ?
 
 const plural = (count: number, one: string, many = `${one}s`): string => `${count} ${count === 1 ? one : many}`;
 
-export function stepName(program: Program, id: string): string {
-  return program.steps.find((step) => step.id === id)?.name ?? id;
+/** A step's name in the yard's own words; its id where the program has no such step. */
+export function stepName(program: Program, id: string, words: Dialect = "american"): string {
+  const step = findStep(program, id);
+  return step ? nameIn(step, words) : id;
+}
+
+/** A gate's name in the yard's own words. */
+export function gateName(program: Program, id: string, words: Dialect = "american"): string {
+  const gate = program.gates.find((one) => one.id === id);
+  return gate ? nameIn(gate, words) : id;
 }
 
 const percent = (value: unknown): string => `${Math.round(Number(value) * 100)} %`;
@@ -61,48 +120,90 @@ interface OpenFacts {
   side?: SideKey;
   count?: number;
   step?: string;
+  what?: string;
 }
 
 /** One thing to do, as a sentence without a full stop: "3 more clean asks on the off side". */
 export function openInWords(action: OpenFacts, program: Program): string {
-  const { code, side, step } = action;
+  const { code, side, step, what } = action;
   const count = action.count ?? 1;
   switch (code) {
     case "clean-share":
     case "light":
-      return `${plural(count, "more clean ask")}${onSide(side)}`;
+      return what === "days"
+        ? `clean${onSide(side)} on ${plural(count, "further day")}`
+        : `${plural(count, "more clean ask")}${onSide(side)}`;
     case "different-days":
-      return `work it on ${plural(count, "further day")}${onSide(side)}`;
+      return `clean${onSide(side)} on ${plural(count, "further day")}, the first ask included`;
     case "cold-asks":
       return count === 1
-        ? `a clean first ask${onSide(side)} another day`
-        : `a clean first ask${onSide(side)} on ${count} days running`;
+        ? `a clean first ask${onSide(side)} in another outing`
+        : `a clean first ask${onSide(side)} in each of ${count} outings`;
     case "relaxed":
-      return count === 1 ? `one quiet outing${onSide(side)}` : `${count} quiet outings in a row${onSide(side)}`;
+      return count === 1
+        ? `one quiet, clean outing${onSide(side)}`
+        : `${count} quiet, clean outings in a row${onSide(side)}`;
+    case "not-proven-relaxed":
+      return `a sign of ease seen${onSide(side)}: a long breath, a lowered neck, a rested leg`;
+    case "elsewhere":
+      return elsewhereInWords(what, count, onSide(side));
     case "fresh":
       return `one clean cold ask${onSide(side)}`;
-    case "rests-on":
-      return `first make steady: ${stepName(program, step ?? "")}`;
+    case "rests-on": {
+      const far = what?.startsWith("rung ")
+        ? rungInWords(program, step ?? "", what)
+        : what
+          ? `, ${shownInWords(what)}`
+          : "";
+      return `first make steady: ${stepName(program, step ?? "")}${far}`;
+    }
     default:
       return `${code}${onSide(side)}`;
   }
 }
 
+function elsewhereInWords(what: string | undefined, count: number, side: string): string {
+  if (what === "place")
+    return count > 1 ? `clean once${side} in each of two places` : `clean once${side} in another place`;
+  if (what === "person")
+    return count > 1 ? `clean once${side} for each of two people` : `clean once${side} for another person`;
+  return `clean once${side} ${what === "standing and moving" ? "standing and once moving" : what}`;
+}
+
+function rungInWords(program: Program, step: string, what: string): string {
+  const [rung = "", ...rest] = what.split(", ");
+  const name = findStep(program, step)?.rungs[Number(rung.slice(5)) - 1] ?? rung;
+  return ` as far as ${name}${rest.length > 0 ? `, ${shownInWords(rest.join(", "))}` : ""}`;
+}
+
+function shownInWords(what: string): string {
+  const words = what
+    .split(", ")
+    .map((one) =>
+      one === "moving" || one === "standing"
+        ? one
+        : one === "canter"
+          ? "shown in canter"
+          : `at the ${one.replaceAll("-", " ")}`,
+    );
+  return words.join(" and ");
+}
+
 /** All that would open a step in one line, side by side: "off side: 3 more clean asks, a clean first ask another day". */
 export function openSummary(actions: readonly OpenFacts[], program: Program): string {
   const first = actions.filter((action) => action.code === "rests-on").map((action) => openInWords(action, program));
-  const sides = [
-    ...new Set(actions.flatMap((action) => (action.code === "rests-on" || !action.side ? [] : [action.side]))),
-  ];
-  const lists = sides.map((side) =>
-    actions
-      .filter((action) => action.side === side)
+  const own = actions.filter((action) => action.code !== "rests-on");
+  const sides = [...new Set(own.map(({ side = "none" }) => side))];
+  const lists = sides.map((wanted) =>
+    own
+      .filter(({ side = "none" }) => side === wanted)
       .map((action) => openInWords({ ...action, side: "none" }, program))
       .join(", "),
   );
   const same = lists.length > 1 && lists.every((list) => list === lists[0]);
+  const all = sides.length === 2 ? "both sides" : "all four legs";
   const named = same
-    ? [`both sides: ${lists[0]}`]
+    ? [`${sides.length === 3 ? "each of the three" : all}: ${lists[0]}`]
     : sides.map((side, index) => (side === "none" ? `${lists[index]}` : `${SIDE_WORDS[side]}: ${lists[index]}`));
   return [...first, ...named].join("; ");
 }
@@ -114,9 +215,11 @@ export function findingInWords(finding: Finding, program: Program): string {
   const seen = finding.evidence.length;
   switch (code) {
     case "clean-share":
-      return `${percent(have)} sure that three of four come clean${side}; ${percent(need)} is asked.`;
+      return typeof have === "object"
+        ? holdInWords(have, need, side)
+        : `${percent(have)} sure that three of four come clean${side}; ${percent(need)} is asked.`;
     case "both-sides":
-      return met ? "Both sides stand by themselves." : `The sides are not both there: ${sidesHave(have)}.`;
+      return met ? "Every side stands by itself." : `Not every side is there: ${sidesHave(have)}.`;
     case "different-days":
       return `Worked on ${plural(Number(have), "different day")}${side}; ${need} are asked.`;
     case "cold-asks":
@@ -133,13 +236,30 @@ export function findingInWords(finding: Finding, program: Program): string {
       return have === null
         ? `No answer given yet${side} to weigh the feel by.`
         : `Usual phase ${have}${side}; at most ${need} is asked.`;
+    case "not-proven-relaxed":
+      return `Still${side}, not proven relaxed: no sign of ease seen since the last tight moment.`;
+    case "elsewhere":
+      return elsewhereSeen(have, met, side);
+    case "force-creep":
+      return `Force creep${side}: it took more in each of the last outings, ${Number(have).toFixed(1)} of a phase in all. Start with the least again, and wait.`;
+    case "anticipates":
+      return `Offered unasked ${plural(Number(have), "time")} of late: a guess, or a pattern being run. Vary order and side, and wait before each change.`;
+    case "cold-check-due":
+      return `A cold check falls due in ${plural(Number(have), "day")}${side}.`;
+    case "overridden":
+      return `A person lets the next steps start: “${String(have)}”. It changes no word here, and opens no gate.`;
+    case "held":
+      return `Held by a person: “${String(have)}”.`;
     case "fresh":
       return met
         ? `Shown clean, here or in what rests on it, ${agoInDays(Number(have))}${side}; good for ${need} days.`
         : `Last shown clean ${agoInDays(Number(have))}${side}; a cold check falls due after ${need} days.`;
     case "rests-on": {
-      const { step, status } = have as { step: string; status: Status };
-      return `Rests on ${stepName(program, step)}, which ${STATUS_IS[status]}.`;
+      const { step, status, missing } = have as { step: string; status: Status; missing?: string[] };
+      const lacks = missing ? `, and was not yet shown ${shownInWords(missing.join(", "))}` : "";
+      return met && status !== "steady"
+        ? `Rests on ${stepName(program, step)}, which lacks only its second person.`
+        : `Rests on ${stepName(program, step)}, which ${STATUS_IS[status]}${lacks}.`;
     }
     case "needs-slipped": {
       const { step } = have as { step: string };
@@ -173,21 +293,131 @@ function sidesHave(have: Finding["have"]): string {
     .join(", ");
 }
 
-/** What each rule asks, for someone who opens it. */
-export const RULE_TITLES: Partial<Record<FindingCode, string>> = {
-  "clean-share": "Often enough clean",
-  "both-sides": "Both sides",
-  "different-days": "On different days",
-  "cold-asks": "Cold asks",
-  relaxed: "Relaxed",
-  light: "Light",
-  fresh: "Fresh",
-  "rests-on": "What it rests on",
-  "needs-slipped": "A piece has slipped",
-  "side-gap": "One side behind",
-  reacts: "Reacts",
-  dull: "Dull",
-  braced: "Braced",
-  "shut-down": "Shut down",
-  lucky: "Not tested yet",
+function holdInWords(have: Finding["have"], need: Finding["need"], side: string): string {
+  const { days, missed } = have as { days: number; missed: number };
+  const { days: asked } = need as { days: number };
+  const misses = missed === 0 ? "none of the last missed" : `${missed} of the last ${asked} missed`;
+  return `Clean on ${plural(days, "day")}${side}, ${misses}; ${asked} days are asked, and no miss in the last ${asked}.`;
+}
+
+function elsewhereSeen(have: Finding["have"], met: boolean, side: string): string {
+  const { what, shown } = have as { what: string; shown: string[] };
+  const names = shown.length > 0 ? shown.join(", ") : "none that is written down";
+  if (what === "settings")
+    return met
+      ? `Clean standing and moving${side}.`
+      : `Clean${side} only ${shown[0] ?? "where nobody said whether he stood or moved"}; standing and moving are asked.`;
+  const kind = what === "place" ? "place" : "person";
+  return met
+    ? `Clean${side} with a second ${kind}: ${names}.`
+    : `Clean${side} with one ${kind} only: ${names}. A second one is asked.`;
+}
+
+export interface RuleWords {
+  title: string;
+  /** What the rule asks of a step of this program, with its numbers. */
+  says(program: Program, step: Step): string;
+}
+
+const isGateStep = (program: Program, step: Step): boolean => gatesOf(program, step.id).length > 0;
+
+/** Every rule and finding in words, for someone who opens it. The numbers are the program's own. */
+export const RULES: Record<FindingCode, RuleWords> = {
+  "clean-share": {
+    title: "Often enough clean",
+    says: (program, step) => {
+      const { sure, gateSure, share, forgetBy, forgetPer, holdDays } = program.judge;
+      if (step.kind !== "moment")
+        return `Minutes, not moments: clean on ${holdDays} different days, and no miss among the last ${holdDays}.`;
+      const asked = percent(isGateStep(program, step) ? gateSure : sure);
+      return `Each ask that counts is clean or a miss. From an even start, Beta(1, 1), they make a judgement of the share that comes clean; we must be ${asked} sure that it is at least ${percent(share)}. Asks of later outings outweigh older ones: to ${percent(forgetBy)} for every ${forgetPer} of them. Remembered series count half.`;
+    },
+  },
+  "both-sides": {
+    title: "Both sides",
+    says: () => "Each side is judged by itself, and the weakest is the step's word.",
+  },
+  "different-days": {
+    title: "On different days",
+    says: (program, step) =>
+      `Asked on at least ${isGateStep(program, step) ? `${program.judge.gateDays} different days, because a gate rests on it` : `${program.judge.days} different days`}.`,
+  },
+  "cold-asks": {
+    title: "Cold asks",
+    says: ({ judge }) =>
+      `The first ask of an outing shows what stayed. The last ${judge.colds} of them must be clean; the only one, where there was only one.`,
+  },
+  relaxed: {
+    title: "Relaxed",
+    says: ({ judge }) =>
+      `Nothing tight or over, and no sign of shutting down, in the last ${judge.recent} outings of this side.`,
+  },
+  "not-proven-relaxed": {
+    title: "Not proven relaxed",
+    says: () =>
+      "Where stillness is the answer, fear can look like it. A sign of ease has to be seen, after he was last tight.",
+  },
+  light: {
+    title: "Light",
+    says: ({ judge }, { standard }) =>
+      `The usual phase of his answers in the last ${judge.recent} outings is at most ${standard.phase ?? "–"}.`,
+  },
+  "force-creep": {
+    title: "Force creep",
+    says: ({ judge }) =>
+      `The mean phase rose in each of ${judge.creepOutings} outings running, by at least ${judge.creepRise} in all. A warning, never a bar.`,
+  },
+  elsewhere: {
+    title: "Elsewhere",
+    says: (_program, { elsewhere }) =>
+      `Once clean on each side ${elsewhere.map((what) => (what === "settings" ? "standing and once moving" : `with a second ${what}`)).join(", and ")}.`,
+  },
+  fresh: {
+    title: "Fresh",
+    says: (program, step) =>
+      `Time changes no weight; it only sets when a cold check is due: ${program.judge.freshPerDay} days for each day it was shown clean, at most ${program.judge.freshAtMost}${isGateStep(program, step) ? `, and ${program.judge.gateFresh} days while a gate that asks for it lies ahead` : ""}. A clean ask of what rests on it freshens it too.`,
+  },
+  "cold-check-due": {
+    title: "Check soon",
+    says: ({ judge }) => `A check that falls due within ${judge.soonDays} days is named beforehand.`,
+  },
+  "rests-on": {
+    title: "What it rests on",
+    says: () =>
+      "What it rests on must be steady when it becomes steady. A piece that lacks only its second person counts here; a gate still asks for that.",
+  },
+  "needs-slipped": {
+    title: "A piece has slipped",
+    says: () => "It keeps its word, and gates stay shut until the piece is mended.",
+  },
+  "side-gap": {
+    title: "One side behind",
+    says: ({ judge }) =>
+      `Named from ${percent(judge.gapAtLeast)} between the shares, with ${judge.gapAsks} asks on each.`,
+  },
+  reacts: { title: "Reacts", says: (program) => cornerInWords(program, "light and tight") },
+  dull: { title: "Dull", says: (program) => cornerInWords(program, "heavy and loose") },
+  braced: { title: "Braced", says: (program) => cornerInWords(program, "heavy and tight") },
+  "shut-down": {
+    title: "Shut down",
+    says: () => "Does not look about, no blinking or chewing, no interest: such a horse cannot answer.",
+  },
+  lucky: {
+    title: "Not tested yet",
+    says: () =>
+      "A good answer right after none or against is rewarded like any other, and counts when the next one, as light or lighter, is clean too.",
+  },
+  anticipates: {
+    title: "Anticipates",
+    says: ({ judge }) => `Named from ${judge.offersAtLeast} offers within the last ${judge.recent} outings.`,
+  },
+  overridden: {
+    title: "Overridden",
+    says: () => "A person lets the next steps start. It changes no word and opens no gate.",
+  },
+  held: { title: "Held", says: () => "A hold lies over the word until the person takes it away." },
 };
+
+function cornerInWords({ judge }: Program, corner: string): string {
+  return `At least ${judge.cornerAtLeast} answers ${corner} in the last ${judge.recent} outings, and ${percent(judge.cornerShare)} of all.`;
+}

@@ -14,7 +14,7 @@ export interface Corrections {
   standingOf(event: RecordEvent): Standing;
   /** Every correction, in effective order. */
   all: readonly CorrectionEvent[];
-  /** Corrections that name an event this record does not hold, or that name each other in a circle. */
+  /** Corrections that name an event this record does not hold, or that lead back to themselves. */
   stray: CorrectionEvent[];
 }
 
@@ -66,7 +66,7 @@ export function resolveCorrections(events: readonly RecordEvent[]): Corrections 
   return {
     standingOf,
     all: corrections,
-    stray: corrections.filter((correction) => circular.has(correction.id) || !known.has(correction.replaces)),
+    stray: findStray(corrections, known, circular),
   };
 }
 
@@ -83,25 +83,47 @@ function withChanges(event: RecordEvent, changes: Record<string, unknown>): Reco
   return changed as unknown as RecordEvent;
 }
 
-/** Ids of corrections whose chain of `replaces` never reaches anything but corrections already passed. */
+/**
+ * Ids of corrections that lead back to themselves. One that only leads into such a circle is none: whether it stands does not hang
+ * on what it corrects, and may be known without it.
+ */
 function findCircular(corrections: readonly CorrectionEvent[]): Set<string> {
   const byId = new Map(corrections.map((correction) => [correction.id, correction]));
-  const ends = new Map<string, boolean>();
+  const done = new Set<string>();
   const circular = new Set<string>();
   for (const start of corrections) {
-    const path: string[] = [];
-    const onPath = new Set<string>();
+    const path = new Set<string>();
     let current: CorrectionEvent | undefined = start;
-    while (current && !ends.has(current.id) && !onPath.has(current.id)) {
-      path.push(current.id);
-      onPath.add(current.id);
+    while (current && !done.has(current.id) && !path.has(current.id)) {
+      path.add(current.id);
       current = byId.get(current.replaces);
     }
-    const isCircle = current !== undefined && (onPath.has(current.id) || ends.get(current.id) === true);
-    for (const id of path) {
-      ends.set(id, isCircle);
-      if (isCircle) circular.add(id);
+    if (current && path.has(current.id)) {
+      const inOrder = [...path];
+      for (const id of inOrder.slice(inOrder.indexOf(current.id))) circular.add(id);
     }
+    for (const id of path) done.add(id);
   }
   return circular;
+}
+
+/** Corrections whose chain ends in nothing known, or in a circle: they change nothing. */
+function findStray(
+  corrections: readonly CorrectionEvent[],
+  known: ReadonlySet<string>,
+  circular: ReadonlySet<string>,
+): CorrectionEvent[] {
+  const byId = new Map(corrections.map((correction) => [correction.id, correction]));
+  const strays = new Map<string, boolean>();
+  return corrections.filter((start) => {
+    const path: string[] = [];
+    let current: CorrectionEvent | undefined = start;
+    while (current && !strays.has(current.id) && !circular.has(current.id)) {
+      path.push(current.id);
+      current = byId.get(current.replaces);
+    }
+    const isLost = current !== undefined && (circular.has(current.id) || strays.get(current.id) === true);
+    for (const id of path) strays.set(id, isLost);
+    return isLost || !known.has(start.replaces);
+  });
 }

@@ -28,6 +28,9 @@ export interface FoldedOuting {
 export interface FoldedRecord {
   outings: FoldedOuting[];
   corrections: Corrections;
+  /** What stands of what was said of the horse itself, in effective order. */
+  ofHorse: readonly RecordEvent[];
+  timeZone: string;
   /** Asks that two devices both saw and of which one was left out: `[kept, left out]`. */
   pairs: [string, string][];
 }
@@ -56,6 +59,8 @@ export function foldRecord(record: HorseRecord): FoldedRecord {
 
   return {
     corrections,
+    ofHorse: standing(orderEvents(record.horseEvents), corrections),
+    timeZone: record.yard.timeZone,
     pairs,
     outings: outings.map(({ id, history, events, head }) => ({
       id,

@@ -55,6 +55,8 @@ export interface SeriesEvent extends EventHead {
   type: "series";
   step: string;
   side?: Side;
+  /** A leg, where the step is asked leg by leg. */
+  part?: string;
   count: number;
   clean: number;
   first: Answer;

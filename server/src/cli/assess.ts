@@ -1,19 +1,42 @@
 import { closeSync, fstatSync, openSync, readFileSync, readSync } from "node:fs";
+import { parseArgs } from "node:util";
 import {
   canonical,
+  parseProgram,
   parseRecord,
   problemInWords,
   PROBLEMS_SHOWN,
   RECORD_MOST_BYTES,
+  type InputProblem,
   type InputWarning,
 } from "@still-pine/contract/record";
-import type { Judgement } from "@still-pine/core/readiness";
-import { judgeRecord } from "@still-pine/core/readiness";
+import { findStep, nearestStep, type Program } from "@still-pine/core/programs";
+import {
+  aboutOf,
+  adjustedProgram,
+  chosenProgram,
+  explainStep,
+  gather,
+  judgeGates,
+  judgeGathered,
+  whatNext,
+  type GateJudgement,
+  type Gathered,
+  type Judgement,
+  type WhatNext,
+} from "@still-pine/core/readiness";
+import { dayIn, foldRecord, type FoldedRecord } from "@still-pine/core/record";
+import { explainInWords, tableOf } from "./for-people";
 import { jsonMistake } from "./json-mistake";
 
-/** `bin/assess [--now ISO] FILE|-`: prints the verdicts of a horse record as JSON. Exit 2 with clear lines on a bad file. */
+/** `bin/assess FILE|-`: prints the verdicts of a horse record. Exit 2 with clear lines on a bad file. */
 
-const USAGE = "usage: bin/assess [--now ISO] FILE|-   (FILE is a horse record, - reads it from standard input)";
+const USAGE = `usage: bin/assess [--now ISO] [--program FILE] [--step STEP] [--explain | --table] FILE|-
+  FILE is a horse record, - reads it from standard input
+  --step STEP      only this step
+  --explain        in sentences, for people: why, by which rule, from which asks, and the least that would open it
+  --table          a table of the steps, for people
+  --program FILE   judge by this program or catalogue instead of the one chosen for the horse`;
 const MB = 1024 * 1024;
 
 const UNREADABLE: Record<string, string> = {
@@ -33,25 +56,51 @@ class BadInput extends Error {
 interface Arguments {
   file: string;
   now: string;
+  step: string | null;
+  program: string | null;
+  form: "json" | "explain" | "table";
 }
 
 function readArguments(words: readonly string[]): Arguments {
-  let now = new Date().toISOString();
-  const files: string[] = [];
-  for (let index = 0; index < words.length; index += 1) {
-    const word = words[index] ?? "";
-    if (word === "--now" || word.startsWith("--now=")) {
-      const text = word === "--now" ? words[(index += 1)] : word.slice(6);
-      if (text === undefined || !/^\d{4}-\d\d-\d\dT.*(Z|[+-]\d\d:\d\d)$/.test(text) || Number.isNaN(Date.parse(text)))
-        throw new BadInput([`--now: expected an instant such as 2026-05-01T09:30:00Z, found ${text ?? "nothing"}`]);
-      now = new Date(text).toISOString();
-    } else if (word === "--help" || word === "-h") throw new BadInput([USAGE]);
-    else if (word.startsWith("-") && word !== "-") throw new BadInput([`${word}: no such option`, USAGE]);
-    else files.push(word);
+  const { values, positionals } = parseWords(words);
+  if (values.help) throw new BadInput(USAGE.split("\n"));
+  const now = values.now ?? new Date().toISOString();
+  if (!/^\d{4}-\d\d-\d\dT.*(Z|[+-]\d\d:\d\d)$/.test(now) || Number.isNaN(Date.parse(now)))
+    throw new BadInput([`--now: expected an instant such as 2026-05-01T09:30:00Z, found ${now || "nothing"}`]);
+  if (values.explain && values.table) throw new BadInput(["--explain, --table: expected one of them, found both"]);
+  const [file] = positionals;
+  if (file === undefined || positionals.length > 1) throw new BadInput(USAGE.split("\n"));
+  return {
+    file,
+    now: new Date(now).toISOString(),
+    step: values.step ?? null,
+    program: values.program ?? null,
+    form: values.explain ? "explain" : values.table ? "table" : "json",
+  };
+}
+
+function parseWords(words: readonly string[]) {
+  try {
+    return parseArgs({
+      args: [...words],
+      allowPositionals: true,
+      options: {
+        now: { type: "string" },
+        program: { type: "string" },
+        step: { type: "string" },
+        explain: { type: "boolean" },
+        table: { type: "boolean" },
+        help: { type: "boolean", short: "h" },
+      },
+    });
+  } catch (cause) {
+    const { message } = cause as Error;
+    const unknown = /^Unknown option '([^']*)'/.exec(message)?.[1];
+    throw new BadInput([
+      unknown ? `${unknown}: no such option` : (message.split(". ")[0] ?? message),
+      ...USAGE.split("\n"),
+    ]);
   }
-  const [file] = files;
-  if (file === undefined || files.length > 1) throw new BadInput([USAGE]);
-  return { file, now };
 }
 
 function tooLarge(name: string, bytes: number | null): BadInput {
@@ -113,31 +162,80 @@ export interface Assessment {
   program: unknown;
   steps: Judgement[];
   warnings: InputWarning[];
+  gates: GateJudgement[];
+  next: WhatNext;
 }
 
-function assess({ file, now }: Arguments): Assessment {
+interface Assessed {
+  assessment: Assessment;
+  folded: FoldedRecord;
+  gathered: Gathered;
+  name: string;
+}
+
+function readProgram(file: string): Program {
+  const parsed = parseProgram(parseJson(readText(file), file));
+  if (!parsed.ok) throw new BadInput(problemLines(file, parsed.problems));
+  return parsed.program;
+}
+
+function problemLines(name: string, problems: readonly InputProblem[]): string[] {
+  const lines = problems.slice(0, PROBLEMS_SHOWN).map((problem) => `${name}: ${problemInWords(problem)}`);
+  const more = problems.length - PROBLEMS_SHOWN;
+  return more > 0 ? [...lines, `${name}: and ${more} more`] : lines;
+}
+
+function assess({ file, now, step, program: programFile, form }: Arguments): Assessed {
   const name = file === "-" ? "standard input" : file;
   const parsed = parseRecord(parseJson(readText(file), name), now);
-  if (!parsed.ok) {
-    const more = parsed.problems.length - PROBLEMS_SHOWN;
-    const lines = parsed.problems.slice(0, PROBLEMS_SHOWN).map((problem) => `${name}: ${problemInWords(problem)}`);
-    throw new BadInput(more > 0 ? [...lines, `${name}: and ${more} more`] : lines);
+  if (!parsed.ok) throw new BadInput(problemLines(name, parsed.problems));
+  const { record, warnings } = parsed;
+  const folded = foldRecord(record);
+  const about = aboutOf(folded);
+  const chosen = programFile === null ? chosenProgram(record.program.id, about) : readProgram(programFile);
+  if (step !== null && !findStep(chosen, step)) {
+    const near = nearestStep(chosen, step);
+    throw new BadInput([
+      `--step: expected a step of ${chosen.name}, found ${step}${near ? `; the nearest is ${near}` : ""}`,
+    ]);
   }
-  const { record, program, warnings } = parsed;
+  const today = dayIn(record.yard.timeZone, now);
+  const gathered = gather(folded, adjustedProgram(chosen, about), form === "explain" && step ? step : undefined);
+  const all = judgeGathered(gathered, today);
   return {
-    now,
-    horse: JSON.parse(canonical(record.horse)),
-    program: { id: program.id, version: program.version },
-    steps: judgeRecord(record, program, now),
-    warnings,
+    folded,
+    gathered,
+    name: record.horse.name,
+    assessment: {
+      now,
+      horse: JSON.parse(canonical(record.horse)),
+      program: { id: chosen.id, version: chosen.version },
+      steps: step === null ? all : all.filter((one) => one.step === step),
+      warnings,
+      gates: judgeGates(gathered, today),
+      next: whatNext(gathered, all, today),
+    },
   };
 }
 
+function printed(assessed: Assessed, { form, step }: Arguments): string {
+  const { assessment, gathered, folded, name } = assessed;
+  if (form === "json") return JSON.stringify(assessment, null, 2);
+  if (form === "table") return tableOf(assessment.steps, gathered.program);
+  return assessment.steps
+    .filter((one) => step !== null || one.status !== "untried")
+    .map((one) =>
+      explainInWords(one, gathered.program, name, step === null ? [] : explainStep(folded, gathered, one.step)),
+    )
+    .join("\n\n");
+}
+
 try {
-  const result = assess(readArguments(process.argv.slice(2)));
-  for (const warning of result.warnings)
+  const words = readArguments(process.argv.slice(2));
+  const assessed = assess(words);
+  for (const warning of assessed.assessment.warnings)
     process.stderr.write(`warning: ${warning.event ? `${warning.event}: ` : ""}${warning.text}\n`);
-  process.stdout.write(`${JSON.stringify(result, null, 2)}\n`);
+  process.stdout.write(`${printed(assessed, words)}\n`);
 } catch (cause) {
   if (!(cause instanceof BadInput)) throw cause;
   process.stderr.write(`${cause.lines.join("\n")}\n`);

@@ -25,18 +25,18 @@ export async function foldOutings(
   return { folded, outings: folded.outings };
 }
 
-/** What is said of the horse itself, with every correction of it; `standing` leaves out what was struck out. */
+/** What is said of the horse itself, with every correction of it; `standing` is what counts of it, corrected, without what was struck out. */
 export async function foldHorseEvents(
   db: Db,
   yard: Yard,
   horse: StoredHorse,
   labels?: Labels,
-): Promise<{ events: RecordEvent[]; folded: FoldedRecord; standing: RecordEvent[] }> {
+): Promise<{ events: RecordEvent[]; folded: FoldedRecord; standing: readonly RecordEvent[] }> {
   const own = await horseEventsOf(db, yard.id, horse.id);
   const more = await correctionsOf(db, yard.id, own);
   const record = toRecord(yard, horse, [...own, ...more.map((one) => ({ ...one, outingId: null }))], labels);
   const ids = new Set(own.map(({ event }) => event.id));
   const events = record.horseEvents.filter(({ id }) => ids.has(id));
   const folded = foldRecord(record);
-  return { events, folded, standing: events.filter((event) => !folded.corrections.standingOf(event).voided) };
+  return { events, folded, standing: folded.ofHorse.filter(({ id }) => ids.has(id)) };
 }

@@ -1,12 +1,22 @@
-import { findProgram, loosePenStart, type Program } from "@still-pine/core/programs";
+import { findProgram, loosePenStart, PROGRAMS, type Program } from "@still-pine/core/programs";
 import {
-  gather,
+  adjustedProgram,
+  chosenProgram,
+  createGathered,
+  GATHER_VERSION,
   gatherOn,
+  judgeGates,
   judgeGathered,
+  readAbout,
   restoreGathered,
   saveGathered,
+  whatNext,
+  type GateJudgement,
+  type Gathered,
+  type HorseAbout,
   type Judgement,
   type SavedGathered,
+  type WhatNext,
 } from "@still-pine/core/readiness";
 import {
   compareOutings,
@@ -21,7 +31,12 @@ import {
  * latest outing is left out: it may still grow. `base` holds all before it.
  */
 export interface HorseFold {
+  /** What it was gathered by: judge and program. Another one now, and the record is gathered anew. */
+  judge: string;
+  /** The program the record came with. */
   program: string;
+  /** What was said of the horse itself and bears on verdicts. */
+  about: HorseAbout;
   base: SavedGathered;
   /** The last outing within `base`. */
   last: OutingKey | null;
@@ -47,20 +62,44 @@ interface Days {
 export interface Standing {
   program: Program;
   judgements: Judgement[];
+  gates: GateJudgement[];
+  next: WhatNext;
   days: Days;
   inWork: boolean;
 }
 
+const judgeOf = ({ id, version }: Program): string => `${GATHER_VERSION} ${id} ${version}`;
+
+/** Names of everything a fold may have been gathered by to be good still. */
+export const CURRENT_JUDGES: readonly string[] = PROGRAMS.map(judgeOf);
+
+/** The program a record came with. */
 export const programOf = (id: string): Program => findProgram(id) ?? loosePenStart;
+
+const adjusted = new WeakMap<HorseAbout, Program>();
+function programOfFold({ program, about }: Pick<HorseFold, "program" | "about">): Program {
+  let found = adjusted.get(about);
+  if (!found) adjusted.set(about, (found = adjustedProgram(chosenProgram(program, about), about)));
+  return found;
+}
+
+/** Whether a fold made by one thing said of the horse holds for another: the program and his own standards are the same. */
+export function isGatheredAlike(fold: HorseFold, about: HorseAbout): boolean {
+  const how = (one: HorseAbout): string => JSON.stringify([chosenProgram(fold.program, one).id, one.standards]);
+  return CURRENT_JUDGES.includes(fold.judge) && how(fold.about) === how(about);
+}
 
 const keyOf = ({ id, startedAt }: FoldedOuting): OutingKey => ({ id, startedAt });
 
 /** Gathers a whole record anew. */
 export function foldHorse(folded: FoldedRecord, programId: string, inWork: boolean): HorseFold {
-  const program = programOf(programId);
+  const about = readAbout(folded.ofHorse, folded.timeZone);
+  const program = programOfFold({ program: programId, about });
   const empty: HorseFold = {
-    program: program.id,
-    base: saveGathered(gather({ ...folded, outings: [] }, program)),
+    judge: judgeOf(program),
+    program: programId,
+    about,
+    base: saveGathered(createGathered(program, about)),
     last: null,
     open: null,
     days: { count: 0, first: null, last: null },
@@ -84,13 +123,15 @@ export function goOn(fold: HorseFold, outings: readonly FoldedOuting[]): HorseFo
     open: keyOf(latest),
     ...(last
       ? {
-          base: saveGathered(gatherOn(restoreGathered(programOf(fold.program), fold.base), before)),
+          base: saveGathered(gatherOn(restoreFold(fold), before)),
           last: keyOf(last),
           days: before.reduce(withDay, fold.days),
         }
       : {}),
   };
 }
+
+const restoreFold = (fold: HorseFold): Gathered => restoreGathered(programOfFold(fold), fold.about, fold.base);
 
 /** Whether these outings, as they are now, can be gone on to from the fold; else the whole record has to be read. */
 export function canGoOn(fold: HorseFold, outings: readonly FoldedOuting[]): boolean {
@@ -104,12 +145,13 @@ export function canGoOn(fold: HorseFold, outings: readonly FoldedOuting[]): bool
 
 /** Verdicts of a fold on a day. @param open the open outing as it stands now */
 export function judgeFold(fold: HorseFold, open: FoldedOuting | null, today: Day): Standing {
-  const program = programOf(fold.program);
-  const base = restoreGathered(program, fold.base);
-  const gathered = open ? gatherOn(base, [open]) : base;
+  const gathered = open ? gatherOn(restoreFold(fold), [open]) : restoreFold(fold);
+  const judgements = judgeGathered(gathered, today).map(withoutEvidence);
   return {
-    program,
-    judgements: judgeGathered(gathered, today).map(withoutEvidence),
+    program: gathered.program,
+    judgements,
+    gates: judgeGates(gathered, today),
+    next: whatNext(gathered, judgements, today),
     days: open ? withDay(fold.days, open) : fold.days,
     inWork: fold.inWork,
   };

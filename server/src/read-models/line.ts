@@ -1,16 +1,22 @@
 import type { StringHorse } from "@still-pine/contract/http";
 import { ageInWords, ageOn, daysBetween, type Day } from "@still-pine/core/record";
-import { openSummary, waitingSteps } from "@still-pine/core/readiness";
+import { openSummary } from "@still-pine/core/readiness";
 import type { StoredHorse } from "../store/horses";
 import type { Standing } from "./horse-fold";
+
+/** Steps of the edge that a line carries. */
+const EDGE_SHOWN = 8;
 
 /** A horse's line of the string for one day. */
 export function horseLine(
   horse: StoredHorse,
-  { judgements, program, days, inWork }: Standing,
+  { judgements, gates, next, program, days, inWork }: Standing,
   today: Day,
 ): StringHorse {
-  const [next] = waitingSteps(judgements, program);
+  const first = next.work[0] ?? next.checkCold[0];
+  const judged = first && judgements.find((one) => one.step === first.step);
+  const gate = gates.find((one) => one.gate === next.gate);
+  const count = (word: string): number => judgements.filter(({ status }) => status === word).length;
   return {
     id: horse.id,
     name: horse.name,
@@ -23,13 +29,25 @@ export function horseLine(
     workDays: days.count,
     calendarDays: days.first === null ? 0 : Math.max(1, daysBetween(days.first, today) + 1),
     lastOuting: days.last,
-    trail: judgements.map(({ step, status, sides }) => ({
-      step,
-      status,
-      sides: Object.fromEntries(
-        Object.entries(sides).map(([side, one]) => [side, { status: one.status, sure: one.sure }]),
-      ),
-    })),
-    waitsOn: next ? { step: next.step, status: next.status, text: openSummary(next.toOpen, program) } : null,
+    program: { id: program.id, version: program.version },
+    trail: judgements
+      .filter(({ status, held }) => status !== "untried" || held)
+      .map(({ step, status, held, sides }) => ({
+        step,
+        status,
+        ...(held ? { held } : {}),
+        sides: Object.fromEntries(
+          Object.entries(sides).map(([side, one]) => [side, { status: one.status, sure: one.sure }]),
+        ),
+      })),
+    steady: count("steady"),
+    slipped: count("slipped"),
+    rusty: count("rusty"),
+    edge: next.work.slice(0, EDGE_SHOWN).map(({ step, status, reason }) => ({ step, status, reason })),
+    gate: gate ? { gate: gate.gate, have: gate.needs.filter(({ met }) => met).length, of: gate.needs.length } : null,
+    waitsOn:
+      first && judged
+        ? { step: first.step, status: judged.status, text: openSummary(judged.toOpen, program) || "one clean cold ask" }
+        : null,
   };
 }

@@ -3,6 +3,7 @@ import { dayIn, type Horse } from "@still-pine/core/record";
 import { inTransaction } from "../db/pool";
 import { insertHorse, listHorses, lockHorses, type StoredHorse } from "../store/horses";
 import type { Yard } from "../store/yard";
+import { CURRENT_JUDGES } from "./horse-fold";
 import { horseLine } from "./line";
 import { judgeStored, readFold, writeState } from "./state";
 import { rebuildHorse } from "./update";
@@ -33,12 +34,13 @@ export async function rebuildYard(db: Pool, yard: Yard, now: string): Promise<nu
   return horses.length;
 }
 
-/** Makes the read models of horses that have none: after a migration, or a dump from before there were any. */
+/** Makes the read models of horses that have none, or that another version of judge or program made: after an update of Still Pine. */
 export async function rebuildMissing(db: Pool, yard: Yard, now: string): Promise<number> {
   const { rows } = await db.query<{ id: string }>(
     `select h.id from horse h where h.yard_id = $1 and not exists
-       (select from horse_state s where s.yard_id = h.yard_id and s.horse_id = h.id) order by h.id`,
-    [yard.id],
+       (select from horse_state s where s.yard_id = h.yard_id and s.horse_id = h.id and s.fold->>'judge' = any($2))
+     order by h.id`,
+    [yard.id, CURRENT_JUDGES],
   );
   await rebuildHorses(
     db,

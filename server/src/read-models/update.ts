@@ -1,11 +1,11 @@
 import type { PoolClient } from "pg";
-import { describeChanges, type VerdictChange } from "@still-pine/core/readiness";
+import { describeChanges, readAbout, type VerdictChange } from "@still-pine/core/readiness";
 import { dayIn, foldRecord, isCorrection, type Day, type FoldedOuting } from "@still-pine/core/record";
 import { chainsOf, eventsOfHorse, type StoredEvent } from "../store/events";
 import type { StoredHorse } from "../store/horses";
 import { toRecord } from "../store/record";
 import type { Yard } from "../store/yard";
-import { canGoOn, foldHorse, goOn, isInWork, judgeFold, type HorseFold } from "./horse-fold";
+import { canGoOn, foldHorse, goOn, isGatheredAlike, isInWork, judgeFold, type HorseFold } from "./horse-fold";
 import { horseLine } from "./line";
 import { horseRows, outingRows, writeLedger, writeOutings, type LedgerRow } from "./ledger-rows";
 import { foldHorseEvents, foldOutings } from "./fold-outings";
@@ -46,11 +46,12 @@ export async function updateReadModels(
     ? await foldHorseEvents(client, yard, horse)
     : null;
   const inWork = ofHorse ? isInWork(ofHorse.standing) : (fold?.inWork ?? true);
+  const about = ofHorse ? readAbout(ofHorse.standing, yard.timeZone) : fold?.about;
 
   let next: HorseFold;
   let open: FoldedOuting | null;
-  if (fold && canGoOn(fold, outings)) {
-    next = { ...goOn(fold, outings), inWork };
+  if (fold && about && isGatheredAlike(fold, about) && canGoOn(fold, outings)) {
+    next = { ...goOn({ ...fold, about }, outings), inWork };
     open = outings.at(-1) ?? null;
   } else {
     const whole = foldRecord(toRecord(yard, horse, await eventsOfHorse(client, yard.id, horse.id)));
@@ -87,8 +88,7 @@ export async function rebuildHorse(client: PoolClient, yard: Yard, horse: Stored
   ];
   for (let from = 0; from < rows.length; from += ROWS_AT_A_TIME)
     await writeLedger(client, yard.id, horse.id, rows.slice(from, from + ROWS_AT_A_TIME), "new");
-  const standingEvents = record.horseEvents.filter((event) => !folded.corrections.standingOf(event).voided);
-  const fold = foldHorse(folded, horse.programId, isInWork(standingEvents));
+  const fold = foldHorse(folded, horse.programId, isInWork(folded.ofHorse));
   const standing = judgeFold(fold, folded.outings.at(-1) ?? null, today);
   await writeState(client, yard.id, { fold, line: horseLine(horse, standing, today), horse, today });
 }

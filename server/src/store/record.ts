@@ -1,4 +1,4 @@
-import { HEAD_FIELDS } from "@still-pine/contract/record";
+import { HEAD_FIELDS, PROGRAM_FIELDS } from "@still-pine/contract/record";
 import { compareEvents, type Horse, type HorseRecord, type Outing, type RecordEvent } from "@still-pine/core/record";
 import type { StoredEvent } from "./events";
 import type { StoredHorse } from "./horses";
@@ -12,7 +12,7 @@ import type { Yard } from "./yard";
 const startIdOf = (outingId: string): string => `${outingId}:start`;
 const headIdOf = (outingId: string): string => `${outingId}:head`;
 const endIdOf = (outingId: string): string => `${outingId}:end`;
-const HEAD_NAMES: ReadonlySet<string> = new Set(HEAD_FIELDS.map(({ name }) => name));
+const HEAD_NAMES: ReadonlySet<string> = new Set([...HEAD_FIELDS, ...PROGRAM_FIELDS].map(({ name }) => name));
 
 type Fields = Record<string, unknown>;
 

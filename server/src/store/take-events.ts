@@ -44,18 +44,24 @@ interface Batch {
  * brought up to them in the same transaction.
  */
 export async function takeEvents(pool: Pool, yard: Yard, offered: readonly Offered[], now: string): Promise<Taken> {
-  return inTransaction(pool, (client) => take(client, yard, offered, now));
+  return inTransaction(pool, (client) => take(client, yard, offered, now, true));
 }
 
-/** As `takeEvents`, inside a transaction of the caller's. */
-export async function take(client: PoolClient, yard: Yard, offered: readonly Offered[], now: string): Promise<Taken> {
+/** As `takeEvents`, inside a transaction of the caller's. @param isNew written just now, not read from a file that may be old */
+export async function take(
+  client: PoolClient,
+  yard: Yard,
+  offered: readonly Offered[],
+  now: string,
+  isNew = false,
+): Promise<Taken> {
   const horses = await lockHorses(
     client,
     yard.id,
     offered.map((one) => one.horse),
   );
   const batch: Batch = { offered, candidates: [], refused: new Map() };
-  batch.candidates = offered.map((one, index) => readOne(one, index, horses, batch.refused));
+  batch.candidates = offered.map((one, index) => readOne(one, index, horses, batch.refused, isNew));
   await refuseStrangers(client, yard, batch);
   await refuseUnfitCorrections(client, yard, batch, horses);
   await nameByIds(client, yard, batch);
@@ -84,6 +90,7 @@ function readOne(
   index: number,
   horses: ReadonlyMap<string, StoredHorse>,
   refused: Map<number, InputProblem[]>,
+  isNew: boolean,
 ): StoredEvent | null {
   const at = `events[${index}]`;
   const refuse = (...why: InputProblem[]): null => {
@@ -100,7 +107,7 @@ function readOne(
     });
   const bad = unstorable(event) ?? unstorable(outing);
   if (bad) return refuse({ path: `${at}.event`, expected: "text a database can hold", found: bad });
-  const parsed = parseEvent(event, ["events", index, "event"], programOf(known.programId));
+  const parsed = parseEvent(event, ["events", index, "event"], programOf(known.programId), isNew);
   if (parsed.problems) return refuse(...parsed.problems);
   return { horseId: horse, outingId: outing, event: parsed.event };
 }

@@ -3,6 +3,7 @@ import {
   DIARY_PAGE,
   type Diary,
   type EntryView,
+  type FeelView,
   type HorseView,
   type OutingSummary,
   type OutingView,
@@ -12,15 +13,28 @@ import {
 import {
   dayIn,
   foldRecord,
+  isAsk,
   isCorrection,
+  isSeries,
   type CorrectionEvent,
   type Day,
+  type FoldedOuting,
   type FoldedRecord,
   type RecordEvent,
 } from "@still-pine/core/record";
-import { explainStep, gather, judgeGathered } from "@still-pine/core/readiness";
+import { findProgram } from "@still-pine/core/programs";
+import {
+  adjustedProgram,
+  chosenProgram,
+  explainStep,
+  gather,
+  judgeGathered,
+  readAbout,
+  wordsOf,
+  type Judgement,
+} from "@still-pine/core/readiness";
 import { foldHorseEvents, foldOutings } from "../read-models/fold-outings";
-import { programOf, type Standing } from "../read-models/horse-fold";
+import type { Standing } from "../read-models/horse-fold";
 import { horseLine } from "../read-models/line";
 import { horsesToJudge, judgeStored, readFold, readLines } from "../read-models/state";
 import { judgeAnew } from "../read-models/rebuild";
@@ -87,6 +101,20 @@ const summaryOf = (row: OutingRow, labels: Labels): OutingSummary => ({
 
 const OUTING_COLUMNS = "id, day, started_at, ended_at, place, handler, asks, mishaps, steps";
 
+/** Places and people that a finding names by their ids, by their labels. */
+function named(judgement: Judgement, { place, person }: Labels): Judgement {
+  const nameOf = (id: string): string => place.get(id) ?? person.get(id) ?? id;
+  return {
+    ...judgement,
+    findings: judgement.findings.map((finding) => {
+      const have = finding.have as { what?: string; shown?: string[] } | null;
+      return finding.code === "elsewhere" && have?.shown
+        ? { ...finding, have: { what: have.what ?? "", shown: have.shown.map(nameOf) } }
+        : finding;
+    }),
+  };
+}
+
 /** A page of a horse's outings, the latest first; null where the yard has no such horse. */
 export async function diary(db: Pool, yard: Yard, id: string, skip = 0): Promise<Diary | null> {
   if (!(await findHorse(db, yard.id, id))) return null;
@@ -121,7 +149,9 @@ export async function horseView(db: Pool, yard: Yard, id: string, now: string): 
   return {
     yard: yardView(yard, labels, today),
     horse: horseLine(judged.horse, judged.standing, today),
-    judgements: judged.standing.judgements,
+    judgements: judged.standing.judgements.map((one) => named(one, labels)),
+    gates: judged.standing.gates,
+    next: judged.standing.next,
     outings: page.outings,
     outingCount: page.total,
     entries: entriesOf(latestFirst, folded),
@@ -134,15 +164,61 @@ export async function stepView(db: Pool, yard: Yard, id: string, step: string, n
   const today = dayIn(yard.timeZone, now);
   const [events, labels] = await Promise.all([eventsOfHorse(db, yard.id, id), loadLabels(db, yard.id)]);
   const folded = foldRecord(toRecord(yard, horse, events, labels));
-  const gathered = gather(folded, programOf(horse.programId), step);
+  const about = readAbout(folded.ofHorse, folded.timeZone);
+  const gathered = gather(folded, adjustedProgram(chosenProgram(horse.programId, about), about), step);
   const judgement = judgeGathered(gathered, today).find((one) => one.step === step);
   const judged = await standingOfHorse(db, yard, id, today);
   if (!judgement || !judged) return null;
   return {
     horse: horseLine(horse, judged.standing, today),
     judgement,
+    standard: gathered.byId.get(step)?.step.standard ?? null,
     asks: explainStep(folded, gathered, step),
+    said: entriesOf(
+      folded.ofHorse.filter(
+        (event) => SAID_OF_STEPS.includes(event.type) && ((event as { step?: string }).step ?? step) === step,
+      ),
+      folded,
+    ),
   };
+}
+
+/** What a person can say of a step that bears on it. */
+const SAID_OF_STEPS: readonly string[] = ["standard", "override", "hold"];
+
+const FEEL_OUTINGS = 40;
+
+/** Where the answers given in the last outings lay on the feel square; null where the yard has no such horse. */
+export async function feelView(db: Pool, yard: Yard, id: string): Promise<FeelView | null> {
+  const horse = await findHorse(db, yard.id, id);
+  if (!horse) return null;
+  const { rows } = await db.query<{ id: string }>(
+    `select id from outing where yard_id = $1 and horse_id = $2 and asks > 0 order by started_at desc, id desc limit $3`,
+    [yard.id, id, FEEL_OUTINGS],
+  );
+  const { outings } = await foldOutings(
+    db,
+    yard,
+    horse,
+    rows.map((row) => row.id),
+  );
+  return {
+    outings: outings.map(({ id: outing, day }) => ({ id: outing, day })),
+    answers: outings.flatMap(({ events }, index) => countAnswers(events).map((one) => ({ outing: index, ...one }))),
+  };
+}
+
+function countAnswers(events: readonly RecordEvent[]): Omit<FeelView["answers"][number], "outing">[] {
+  const counts = new Map<string, Omit<FeelView["answers"][number], "outing">>();
+  for (const event of events) {
+    if (!isAsk(event) || event.answer !== "gave" || event.mood === undefined) continue;
+    const { step, phase = null, mood } = event;
+    const key = `${step} ${phase} ${mood}`;
+    const one = counts.get(key);
+    if (one) one.count += 1;
+    else counts.set(key, { step, phase, mood, count: 1 });
+  }
+  return [...counts.values()];
 }
 
 export async function outingView(
@@ -171,10 +247,34 @@ export async function outingView(
     horse: horseLine(judged.horse, judged.standing, today),
     outing: summaryOf(row, labels),
     head: outing.head,
+    ...(await verdictsThen(db, yard, judged, outing)),
     entries: entriesOf(
       outing.history.filter((event) => event.type !== "outing-start" && event.type !== "outing-end"),
       folded,
     ),
+  };
+}
+
+/** Words of the steps of an outing: after it, as the program it was worked under judged, and today. */
+async function verdictsThen(
+  db: Pool,
+  yard: Yard,
+  { horse, standing }: { horse: StoredHorse; standing: Standing },
+  outing: FoldedOuting,
+): Promise<Pick<OutingView, "program" | "verdicts">> {
+  const { program: id, programVersion: version } = outing.head;
+  const under = typeof id === "string" && typeof version === "number" ? findProgram(id, version) : undefined;
+  const folded = foldRecord(toRecord(yard, horse, await eventsOfHorse(db, yard.id, horse.id)));
+  const until = folded.outings.slice(0, folded.outings.findIndex((one) => one.id === outing.id) + 1);
+  const program = adjustedProgram(under ?? standing.program, readAbout(folded.ofHorse, folded.timeZone));
+  const before = new Map(
+    wordsOf(gather({ ...folded, outings: until }, program), outing.day).map((one) => [one.step, one.status]),
+  );
+  const now = new Map(standing.judgements.map((one) => [one.step, one.status]));
+  const steps = [...new Set(outing.events.flatMap((event) => (isAsk(event) || isSeries(event) ? event.step : [])))];
+  return {
+    program: typeof id === "string" && typeof version === "number" ? { id, version } : null,
+    verdicts: steps.map((step) => ({ step, before: before.get(step) ?? null, now: now.get(step) ?? null })),
   };
 }
 

@@ -1,3 +1,4 @@
+export { inDialect, type Dialect } from "@still-pine/core/programs";
 import { MOOD_WORDS, PHASE_WORDS } from "../marks/feel-square";
 
 /** Words beside the numbers of a scale, by field. */
@@ -23,30 +24,6 @@ export function choiceInWords(field: string, value: string | number): string {
   const scale = SCALES[field];
   if (scale && typeof value === "number") return `${value} ${scale[value] ?? ""}`.trim();
   return OWN_WORDS[value] ?? String(value).replaceAll("-", " ");
-}
-
-/** Words that a starter in Britain or Ireland uses for another one; what a person typed is never changed. */
-const BRITISH: readonly (readonly [RegExp, string])[] = [
-  [/\bsaddle pads?\b/gi, "numnah"],
-  [/\bblankets?\b/gi, "rug"],
-  [/\btrailers?\b/gi, "float"],
-  [/\brope halters?\b/gi, "rope halter"],
-  [/\bweb halters?\b/gi, "headcollar"],
-  [/\bcolor\b/gi, "colour"],
-];
-
-export type Dialect = "american" | "british";
-
-/** A text of ours in the yard's own words. */
-export function inDialect(text: string, words: Dialect): string {
-  if (words === "american") return text;
-  return BRITISH.reduce(
-    (said, [pattern, instead]) =>
-      said.replace(pattern, (found) =>
-        found[0] === found[0]?.toUpperCase() ? instead.charAt(0).toUpperCase() + instead.slice(1) : instead,
-      ),
-    text,
-  );
 }
 
 /** Gear that is offered while one types. */

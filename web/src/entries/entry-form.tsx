@@ -11,6 +11,8 @@ interface EntryFormProps {
   more?: readonly Field[];
   /** The event that is changed; none for a new one. */
   before?: Record<string, unknown>;
+  /** Fields that are known already and not asked for. */
+  given?: Record<string, unknown>;
   program: Program;
   yard: YardView;
   button: string;
@@ -25,6 +27,7 @@ export function EntryForm({
   type,
   more = [],
   before,
+  given = {},
   program,
   yard,
   button,
@@ -38,7 +41,7 @@ export function EntryForm({
   const [errors, setErrors] = useState<FormErrors>({});
   const save = (): void => {
     const read = readForm(fields, values, yard);
-    const found = read.ok ? wholeErrors(type, read.fields, program) : read.errors;
+    const found = read.ok ? wholeErrors(type, { ...given, ...read.fields }, program) : read.errors;
     setErrors(found);
     if (!read.ok || Object.keys(found).length > 0) return;
     onSave(before ? changesBetween(fields, before, shown, values, read.fields) : read.fields);

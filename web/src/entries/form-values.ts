@@ -24,7 +24,7 @@ export function readForm(fields: readonly Field[], values: FormValues, ways: Way
   for (const field of fields) {
     const text = (values[field.name] ?? "").trim();
     if (text === "") {
-      if (field.needed) errors[field.name] = "Say this one.";
+      if (field.needed || field.neededNow) errors[field.name] = "Say this one.";
       continue;
     }
     const value = readValue(field, text, ways);

@@ -1,6 +1,7 @@
 import { useId } from "react";
 import type { PrintView } from "@still-pine/contract/http";
-import { STATUS_WORDS, type Status } from "@still-pine/core/readiness/words";
+import type { SideKey } from "@still-pine/core/programs";
+import { sideInWords, STATUS_WORDS, type Status } from "@still-pine/core/readiness/words";
 import { clsx } from "clsx";
 
 /**
@@ -18,28 +19,24 @@ const EMPTY_SURE = 0.25;
 const FULL_SURE = 0.8;
 
 interface HoofprintProps {
-  print: Pick<PrintView, "status" | "sides">;
+  print: Pick<PrintView, "status" | "sides" | "held">;
   /** The step's name, for the text equivalent. */
   name: string;
   size?: number;
+  /** Words in place of the usual ones. */
+  label?: string;
 }
 
-export function Hoofprint({ print, name, size = 40 }: HoofprintProps) {
+export function Hoofprint({ print, name, size = 40, label }: HoofprintProps) {
   const id = useId();
-  const { near, off, none } = print.sides;
-  const halves = none
-    ? [{ key: "whole", x: 0, width: 40, ...none }]
-    : [
-        { key: "near", x: 0, width: 19.3, ...(near ?? UNTRIED) },
-        { key: "off", x: 20.7, width: 19.3, ...(off ?? UNTRIED) },
-      ];
+  const halves = areasOf(print);
   return (
     <svg
       viewBox="0 0 40 46"
       width={size}
       height={size * 1.15}
       role="img"
-      aria-label={printInWords(print, name)}
+      aria-label={label ?? printInWords(print, name)}
       className="shrink-0"
     >
       {halves.map((half) => {
@@ -48,10 +45,15 @@ export function Hoofprint({ print, name, size = 40 }: HoofprintProps) {
         return (
           <g key={half.key} className={COLOURS[half.status]}>
             <clipPath id={clip}>
-              <rect x={half.x} y="0" width={half.width} height="46" />
+              <rect x={half.x} y={half.top} width={half.width} height={half.bottom - half.top} />
             </clipPath>
             <clipPath id={`${clip}-fill`}>
-              <rect x={half.x} y={HEEL - filled * (HEEL - TOE)} width={half.width} height={filled * (HEEL - TOE) + 3} />
+              <rect
+                x={half.x}
+                y={half.heel - filled * (half.heel - half.toe)}
+                width={half.width}
+                height={Math.min(half.bottom, half.heel + 3) - half.heel + filled * (half.heel - half.toe)}
+              />
             </clipPath>
             {half.status === "rusty" && (
               <pattern
@@ -85,14 +87,50 @@ export function Hoofprint({ print, name, size = 40 }: HoofprintProps) {
                 <path d={FROG} fill="currentColor" stroke="var(--sheet)" strokeWidth="2.2" />
               )}
               {half.status === "slipped" && (
-                <path d={none ? "M5 14 35 30" : half.x === 0 ? "M4 15 17 27" : "M23 15 36 27"} strokeWidth="3.2" />
+                <path d={`M${half.x + 4} ${half.toe + 9}l${half.width - 7} 11`} strokeWidth="3.2" />
               )}
             </g>
           </g>
         );
       })}
+      {print.held && <path d="M1 23H39" className="text-resin" stroke="currentColor" strokeWidth="5" />}
     </svg>
   );
+}
+
+/** Where a part of the print lies: a half, the toe or heel part of a half for a fore or hind leg, or the whole. */
+interface Area {
+  key: string;
+  x: number;
+  width: number;
+  top: number;
+  bottom: number;
+  toe: number;
+  heel: number;
+  status: Status;
+  sure: number;
+}
+
+const MIDDLE = 22.6;
+
+function areasOf({ sides }: Pick<PrintView, "sides">): Area[] {
+  const upright = { top: 0, bottom: 46, toe: TOE, heel: HEEL };
+  if (sides.none) return [{ key: "whole", x: 0, width: 40, ...upright, ...sides.none }];
+  const left = { x: 0, width: 19.3 };
+  const right = { x: 20.7, width: 19.3 };
+  if (!("near-fore" in sides || "near-hind" in sides || "off-fore" in sides || "off-hind" in sides))
+    return [
+      { key: "near", ...left, ...upright, ...(sides.near ?? UNTRIED) },
+      { key: "off", ...right, ...upright, ...(sides.off ?? UNTRIED) },
+    ];
+  const fore = { top: 0, bottom: MIDDLE - 0.7, toe: TOE, heel: MIDDLE - 0.7 };
+  const hind = { top: MIDDLE + 0.7, bottom: 46, toe: MIDDLE + 0.7, heel: HEEL };
+  return [
+    { key: "near-fore", ...left, ...fore, ...(sides["near-fore"] ?? UNTRIED) },
+    { key: "near-hind", ...left, ...hind, ...(sides["near-hind"] ?? UNTRIED) },
+    { key: "off-fore", ...right, ...fore, ...(sides["off-fore"] ?? UNTRIED) },
+    { key: "off-hind", ...right, ...hind, ...(sides["off-hind"] ?? UNTRIED) },
+  ];
 }
 
 const UNTRIED = { status: "untried" as const, sure: EMPTY_SURE };
@@ -115,11 +153,11 @@ export function fillOf(status: Status, sure: number): number {
 }
 
 /** The print in words: "Lateral flexion: coming; near side steady, off side coming". */
-export function printInWords({ status, sides }: HoofprintProps["print"], name: string): string {
-  const { near, off } = sides;
-  const word = STATUS_WORDS[status].toLowerCase();
-  if (!near || !off) return `${name}: ${word}`;
-  return `${name}: ${word}; near side ${STATUS_WORDS[near.status].toLowerCase()}, off side ${STATUS_WORDS[off.status].toLowerCase()}`;
+export function printInWords({ status, sides, held }: HoofprintProps["print"], name: string): string {
+  const word = `${name}: ${STATUS_WORDS[status].toLowerCase()}${held ? ", held" : ""}`;
+  const parts = Object.entries(sides).filter(([side]) => side !== "none");
+  if (parts.length < 2) return word;
+  return `${word}; ${parts.map(([side, one]) => `${sideInWords(side as SideKey)} ${STATUS_WORDS[one.status].toLowerCase()}`).join(", ")}`;
 }
 
 /** The word of a status, with its colour and a small shape of its own. */
@@ -131,6 +169,18 @@ export function StatusWord({ status, className }: { status: Status; className?: 
       </svg>
       {STATUS_WORDS[status]}
     </span>
+  );
+}
+
+/** The small shape of a status alone, where its word would be too much; the word stays for those who hear it. */
+export function StatusMark({ status }: { status: Status }) {
+  return (
+    <>
+      <svg viewBox="0 0 12 12" width="11" height="11" aria-hidden="true" className={clsx("shrink-0", COLOURS[status])}>
+        {SHAPES[status]}
+      </svg>
+      <span className="sr-only">{STATUS_WORDS[status]}: </span>
+    </>
   );
 }
 

@@ -5,12 +5,14 @@ import { setSingleKeys, singleKeysOn } from "./keys";
 const KEYS = [
   ["s", "the string"],
   ["h", "the horse you are with"],
+  ["m", "the map of the steps of the horse you are with"],
+  ["Ctrl + K or /", "find a step by any word for it"],
   ["l", "the ledger"],
   ["y", "the yard and its settings"],
   ["w", "write up an outing"],
   ["n", "new horse, on the string"],
-  ["↑ ↓ ← →", "move on the feel square"],
-  ["Enter", "record the ask under the cursor"],
+  ["↑ ↓ ← →", "move on the feel square, and from step to step on the map"],
+  ["Enter", "record the ask under the cursor; choose a step on the map"],
   ["Ctrl + Z", "take back the last entry of a write-up"],
   ["?", "these keys"],
 ] as const;

@@ -1,9 +1,11 @@
-import { Keyboard, Moon, PencilLine, Sun } from "lucide-react";
-import { useCallback, useEffect, useState } from "react";
+import { Keyboard, Moon, PencilLine, Search, Sun } from "lucide-react";
+import { lazy, Suspense, useCallback, useEffect, useState } from "react";
 import { Link, NavLink, Outlet, ScrollRestoration, useLocation, useNavigate } from "react-router";
 import { KeysDialog } from "./keys-dialog";
 import { useSingleKeys } from "./keys";
 import { applyTheme, followSystem, isDusk, readTheme } from "./theme";
+
+const StepFinder = lazy(async () => ({ default: (await import("./step-finder")).StepFinder }));
 
 const PLACES = [
   ["/", "String"],
@@ -17,6 +19,7 @@ export function Shell() {
   const { pathname } = useLocation();
   const [dusk, setDusk] = useState(() => isDusk(readTheme()));
   const [keysShown, setKeysShown] = useState(false);
+  const [finding, setFinding] = useState(false);
   useEffect(followSystem, []);
 
   const horse = /^\/horses\/([^/]+)/.exec(pathname)?.[1];
@@ -29,11 +32,23 @@ export function Shell() {
         else if (key === "y") void navigate("/yard");
         else if (key === "w") void navigate(writeUp);
         else if (key === "h" && horse) void navigate(`/horses/${horse}`);
+        else if (key === "m" && horse) void navigate(`/horses/${horse}/map`);
+        else if (key === "/") setFinding(true);
         else if (key === "?") setKeysShown(true);
       },
       [navigate, writeUp, horse],
     ),
   );
+  useEffect(() => {
+    const listen = (event: KeyboardEvent): void => {
+      if ((event.ctrlKey || event.metaKey) && event.key === "k") {
+        event.preventDefault();
+        setFinding(true);
+      }
+    };
+    window.addEventListener("keydown", listen);
+    return () => window.removeEventListener("keydown", listen);
+  }, []);
   const switchTheme = (): void => {
     applyTheme(dusk ? "day" : "dusk");
     setDusk(!dusk);
@@ -64,6 +79,9 @@ export function Shell() {
               </NavLink>
             ))}
           </nav>
+          <button type="button" className="button w-11 px-0" onClick={() => setFinding(true)} aria-label="Find a step">
+            <Search size={20} aria-hidden="true" />
+          </button>
           <Link to={writeUp} className="button button-main px-3 whitespace-nowrap" aria-label="Write up an outing">
             <PencilLine size={18} aria-hidden="true" className="hidden sm:block" /> Write up
           </Link>
@@ -92,6 +110,11 @@ export function Shell() {
         Still Pine advises; it never certifies a horse as safe. Local law and licensed vets, dentists, farriers, saddle
         fitters and instructors come first. Scales and standards are Still Pine's own judgement.
       </footer>
+      {finding && (
+        <Suspense>
+          <StepFinder open onOpenChange={setFinding} horse={horse && decodeURIComponent(horse)} />
+        </Suspense>
+      )}
       <KeysDialog open={keysShown} onOpenChange={setKeysShown} />
       <ScrollRestoration />
     </>

@@ -11,3 +11,6 @@ export function nextHead(): { device: string; seq: number } {
   localStorage.setItem(SEQ, String(seq));
   return { device, seq };
 }
+
+/** The moment it is, by this browser's clock. */
+export const instantNow = (): string => new Date().toISOString();

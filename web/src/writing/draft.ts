@@ -1,4 +1,6 @@
 import { v7 as newId } from "uuid";
+import type { Side } from "@still-pine/core/record";
+import type { SideKey } from "@still-pine/core/programs";
 import { instantIn } from "../parts/days";
 
 /** An outing being written up. Kept in this browser until it is saved, so that no reload and no error loses it. */
@@ -160,4 +162,10 @@ export function isWorthKeeping(draft: Draft): boolean {
     Object.values(draft.head).some(Boolean) ||
     [draft.start, draft.end, draft.place, draft.handler, draft.unsentNote].some(Boolean)
   );
+}
+
+/** A side as an entry carries it: a leg is a side and a part. */
+export function sideFields(side: SideKey): { side: Side; part?: string } {
+  const [half = "none", part] = side.split("-");
+  return { side: half as Side, ...(part ? { part } : {}) };
 }

@@ -5,23 +5,40 @@ import {
   type Mood,
   type Phase,
   type RecordEvent,
+  type Setting,
   type Side,
+  type Tool,
 } from "../../record";
-import { everythingUnder, sidesOf, type Program } from "../../programs";
+import { everythingUnder, findStep, sidesOf, type Program, type SideKey, type Step } from "../../programs";
 
-/** Reads the short notation of `verdicts.json` (see the README beside it) into records. For tests. */
+/** Reads the short notation of the expected verdicts (see the README beside them) into records. For tests. */
 
 const DAY_0 = "2026-01-10";
 const ANSWERS: Record<string, Answer> = { g: "gave", t: "tried", u: "neutral", n: "none", a: "against" };
-const TOKEN = /^([0-4-])([gtuna])([0-4]?)((?:>b|\?\d+|=\d+)*)(?:x(\d+))?$/;
+const EXTRA = />b|\?[\d.]+|=[\d.]+|![sm]|~[a-z-]+?(?=x\d|$|[>?=!@])|@[a-z-]+?(?=x\d|$|[>?=!~])/g;
+const TOKEN = /^([0-4-])([gtuna])([0-4]?)(.*?)(?:x(\d+))?$/;
 const SERIES = /^s(\d+)\/(\d+)([gtuna])([gtuna])([0-4-])([0-4])$/;
 
 export type ShortOuting = [day: number, asks: string];
 
+/** What is said of the horse, by day; `lifted` strikes it out again. */
+export interface ShortAbout {
+  day: number;
+  type: string;
+  lifted?: boolean;
+  [field: string]: unknown;
+}
+
 const phaseOf = (text: string | undefined): Phase | undefined =>
   text === "-" || text === undefined ? undefined : (Number(text) as Phase);
 
-function readToken(token: string, step: string, side: Side, stamp: () => { id: string; at: string }): RecordEvent[] {
+/** A leg is a side and a part. */
+function sideFields(side: SideKey): { side: Side; part?: string } {
+  const [half = "none", part] = side.split("-");
+  return { side: half as Side, ...(part ? { part } : {}) };
+}
+
+function readToken(token: string, step: string, side: SideKey, stamp: () => { id: string; at: string }): RecordEvent[] {
   const series = SERIES.exec(token);
   if (series) {
     const [, count, clean, first, worst, phase, mood] = series;
@@ -30,7 +47,7 @@ function readToken(token: string, step: string, side: Side, stamp: () => { id: s
         ...stamp(),
         type: "series",
         step,
-        side,
+        ...sideFields(side),
         count: Number(count),
         clean: Number(clean),
         first: ANSWERS[first ?? ""] ?? "none",
@@ -41,31 +58,68 @@ function readToken(token: string, step: string, side: Side, stamp: () => { id: s
     ];
   }
   const ask = TOKEN.exec(token);
-  if (!ask) throw new Error(`not a token: ${token}`);
-  const [, phase, answer, mood, extras = "", times] = ask;
-  const asked = /\?(\d+)/.exec(extras)?.[1];
-  const dose = /=(\d+)/.exec(extras)?.[1];
+  const extras = ask?.[4] ?? "";
+  if (!ask || extras.replaceAll(EXTRA, "") !== "") throw new Error(`not a token: ${token}`);
+  const [, phase, answer, mood, , times] = ask;
+  const fields = Object.assign({}, ...(extras.match(EXTRA) ?? []).map(readExtra)) as Partial<RecordEvent>;
   return Array.from({ length: Number(times ?? 1) }, () => ({
     ...stamp(),
     type: "ask" as const,
     step,
-    side,
+    ...sideFields(side),
     phase: phaseOf(phase),
     answer: ANSWERS[answer ?? ""] ?? "none",
     mood: mood ? (Number(mood) as Mood) : undefined,
-    ...(asked ? { asked: Number(asked) } : {}),
-    ...(dose ? { dose: Number(dose) } : {}),
-    ...(extras.includes(">b") ? { after: "bolted" as const } : {}),
+    ...fields,
   }));
 }
 
+function readExtra(text: string): Record<string, unknown> {
+  const value = text.slice(1);
+  switch (text[0]) {
+    case ">":
+      return { after: "bolted" };
+    case "?":
+      return { asked: Number(value) };
+    case "=":
+      return { dose: Number(value) };
+    case "!":
+      return { setting: (value === "m" ? "moving" : "standing") satisfies Setting };
+    case "~":
+      return { tool: value as Tool };
+    default:
+      return { part: value };
+  }
+}
+
+/** One part of an outing: asks of a step, or something else that was seen. */
+function readPart(part: string, stamp: () => { id: string; at: string }): RecordEvent[] {
+  const [step = "", ...rest] = part.split(" ");
+  if (step === "sign") return [{ ...stamp(), type: "sign", sign: rest[0] }];
+  if (step === "gait") {
+    const [gait = "", unasked] = (rest[0] ?? "").split("-");
+    return [{ ...stamp(), type: "gait", gait, ...(unasked ? { unasked: true } : {}) }];
+  }
+  if (step === "offer") {
+    const times = Number(/^x(\d+)$/.exec(rest[1] ?? "x1")?.[1]);
+    return Array.from({ length: times }, () => ({ ...stamp(), type: "offer", step: rest[0] }));
+  }
+  const hasSide = /^(near|off)(-fore|-hind)?$/.test(rest[0] ?? "");
+  const side = hasSide ? (rest[0] as SideKey) : "none";
+  return rest.slice(hasSide ? 1 : 0).flatMap((token) => readToken(token, step, side, stamp));
+}
+
 /** A record from short outings. Asks stand ten seconds apart from 10:00 UTC on; two outings of one day three hours apart. */
-export function shortRecord(outings: readonly ShortOuting[]): HorseRecord {
+export function shortRecord(outings: readonly ShortOuting[], about: readonly ShortAbout[] = []): HorseRecord {
   return {
     yard: { timeZone: "Europe/Dublin" },
     horse: { id: "h", name: "Test", foaled: "2023-05-01", foaledPrecision: "month", sex: "gelding" },
     program: { id: "loose-pen-start" },
-    horseEvents: [],
+    horseEvents: about.flatMap(({ day, lifted, ...fields }, index): RecordEvent[] => {
+      const at = `${addDays(DAY_0, day)}T09:00:0${index}.000Z`;
+      const event: RecordEvent = { id: `h${index}`, at, ...fields };
+      return lifted ? [event, { id: `l${index}`, at, type: "correction", replaces: event.id, void: true }] : [event];
+    }),
     outings: outings.map(([day, text], index) => {
       const before = outings.slice(0, index).filter(([other]) => other === day).length;
       const start = Date.parse(`${addDays(DAY_0, day)}T10:00:00.000Z`) + before * 3 * 3_600_000;
@@ -74,44 +128,73 @@ export function shortRecord(outings: readonly ShortOuting[]): HorseRecord {
         n += 1;
         return { id: `o${index}-${String(n).padStart(3, "0")}`, at: new Date(start + n * 10_000).toISOString() };
       };
-      const events = text
+      const parts = text
         .split(";")
         .map((part) => part.trim())
-        .filter(Boolean)
-        .flatMap((part): RecordEvent[] => {
-          const [step = "", ...rest] = part.split(" ");
-          if (step === "sign") return [{ ...stamp(), type: "sign", sign: rest[0] }];
-          const hasSide = rest[0] === "near" || rest[0] === "off";
-          const side = hasSide ? (rest[0] as Side) : "none";
-          return rest.slice(hasSide ? 1 : 0).flatMap((token) => readToken(token, step, side, stamp));
-        });
+        .filter(Boolean);
+      const said = (word: string): string | undefined =>
+        parts.find((part) => part.startsWith(`${word} `))?.slice(word.length + 1);
+      const place = said("at") ?? "round pen";
       return {
         id: `o${index}`,
         startedAt: new Date(start).toISOString(),
         endedAt: new Date(start + 3_600_000).toISOString(),
-        place: "round pen",
-        handler: "A",
-        events,
+        ...(place === "-" ? {} : { place }),
+        handler: said("by") ?? "A",
+        events: parts.filter((part) => !/^(at|by) /.test(part)).flatMap((part) => readPart(part, stamp)),
       };
     }),
   };
 }
 
-/** Outings that make the named steps steady: five clean a side on day −9 and on day −8. */
-export function steadyOutings(program: Program, ids: readonly string[] | "under", step: string): ShortOuting[] {
-  const wanted = ids === "under" ? everythingUnder(program, step) : ids;
-  if (wanted.length === 0) return [];
-  const text = wanted
+function known(program: Program, id: string): Step {
+  const step = findStep(program, id);
+  if (!step) throw new Error(`no step ${id}`);
+  return step;
+}
+
+/** Which steps a case wants steady beforehand. */
+export function steadyIds(program: Program, steady: readonly string[] | string | undefined, step: string): string[] {
+  if (Array.isArray(steady)) return [...(steady as string[])];
+  const under = everythingUnder(program, step);
+  const but = /^under-but (.+)$/.exec(String(steady))?.[1];
+  return under.filter((id) => id !== but);
+}
+
+/** Outings that make steps of the first version steady: five clean a side on day −9 and on day −8. */
+export function steadyOutings(program: Program, ids: readonly string[]): ShortOuting[] {
+  const text = ids
     .flatMap((id) => {
-      const known = program.steps.find((one) => one.id === id);
-      if (!known) throw new Error(`no step ${id}`);
-      const phase = known.standard.phase === null ? "-" : "1";
-      return sidesOf(known).map((side) => `${id} ${side === "none" ? "" : `${side} `}${phase}g1x5`);
+      const step = known(program, id);
+      const phase = step.standard.phase === null ? "-" : "1";
+      return sidesOf(step).map((side) => `${id} ${side === "none" ? "" : `${side} `}${phase}g1x5`);
+    })
+    .join("; ");
+  return ids.length === 0
+    ? []
+    : [
+        [-9, text],
+        [-8, text],
+      ];
+}
+
+/** Outings that make steps of the whole road steady: days −9, −8 and −7, two people, two places, standing and moving, a sign of ease. */
+export function broughtUp(program: Program, ids: readonly string[]): ShortOuting[] {
+  if (ids.length === 0) return [];
+  const inOrder = program.steps.filter((step) => ids.includes(step.id));
+  if (inOrder.length !== ids.length) throw new Error(`no such step among ${ids.join(", ")}`);
+  const text = inOrder
+    .flatMap((step) => {
+      const { phase, mood } = step.standard;
+      const clean = `${phase ?? "-"}g${Math.min(1, mood)}`;
+      const asks = step.kind === "moment" ? `${clean}!sx2 ${clean}!mx2` : clean;
+      return sidesOf(step).map((side) => `${step.id} ${side === "none" ? "" : `${side} `}${asks}`);
     })
     .join("; ");
   return [
-    [-9, text],
-    [-8, text],
+    [-9, `${text}; sign yawn`],
+    [-8, `at Top yard; by B; ${text}; sign yawn`],
+    [-7, `${text}; sign yawn`],
   ];
 }
 

@@ -1,58 +1,41 @@
-import { Archive, Download, PencilLine } from "lucide-react";
-import { Link, useParams } from "react-router";
-import { loosePenStart } from "@still-pine/core/programs";
-import { findingInWords, sideInWords, stepName, type Judgement } from "@still-pine/core/readiness";
+import { Archive, Download, Map as MapIcon, PencilLine } from "lucide-react";
+import { useEffect } from "react";
+import { Link, useLocation, useParams } from "react-router";
+import type { HorseView } from "@still-pine/contract/http";
 import { useHorseQuery } from "../../api";
 import { AddEntry } from "../../entries/add-entry";
 import { Entries } from "../../entries/entry-item";
-import { Hoofprint, StatusWord } from "../../marks/hoofprint";
-import { dayInWords } from "../../parts/days";
+import { programFor } from "../../marks/prints";
 import { AddMedia } from "../../media/add-media";
 import { Gallery } from "../../media/gallery";
+import { dayInWords } from "../../parts/days";
 import { NoDataYet } from "../../parts/page-state";
 import { Diary } from "./diary";
+import { FeelOverTime } from "./feel-over-time";
+import { NextList } from "./next-list";
+import { Road } from "./road";
+import { SidesTable } from "./sides-table";
 
-/** One horse: its steps with both sides, each with its word and its reasons, and its outings. */
+/** One horse: its road from first handling to the saddle and beyond, where work is now, both sides, its feel over time, its outings. */
 export function HorsePage() {
   const { horse: id = "" } = useParams();
   const { data, error, refetch } = useHorseQuery(id);
+  const { hash } = useLocation();
+  useEffect(() => {
+    if (data && hash) document.getElementById(hash.slice(1))?.scrollIntoView({ block: "center" });
+  }, [data, hash]);
   if (!data) return <NoDataYet what="the horse" error={error} retry={() => void refetch()} />;
-  const { horse, judgements, yard } = data;
+  const program = programFor(data.horse);
+  const { yard } = data;
   return (
     <>
-      <title>{`${horse.name} · Still Pine`}</title>
-      <div className="mb-5 flex flex-wrap items-end justify-between gap-3">
-        <div>
-          <h1 className="text-4xl">{horse.name}</h1>
-          <p className="text-faint">
-            {horse.sex}, {horse.age} ·{" "}
-            {horse.lastOuting
-              ? `${horse.workDays} work ${horse.workDays === 1 ? "day" : "days"} in ${horse.calendarDays} calendar days · last out ${dayInWords(horse.lastOuting, yard.today)}`
-              : "no outing yet"}
-            {!horse.inWork && " · out of work"}
-          </p>
-        </div>
-        <div className="flex flex-wrap gap-2">
-          <a className="button" href={`/api/horses/${encodeURIComponent(id)}/record`} download>
-            <Download size={18} aria-hidden="true" /> Export
-          </a>
-          <a className="button" href={`/api/horses/${encodeURIComponent(id)}/archive`} download>
-            <Archive size={18} aria-hidden="true" /> With photos
-          </a>
-          <Link className="button" to={`/write-up?horse=${encodeURIComponent(id)}`}>
-            <PencilLine size={18} aria-hidden="true" /> Write up
-          </Link>
-        </div>
-      </div>
-      <div className="grid items-start gap-6 lg:grid-cols-[1fr_20rem]">
-        <div className="grid gap-6">
-          <section aria-label="Steps">
-            <ol className="divide-y divide-line overflow-hidden rounded-xl border border-line bg-sheet">
-              {judgements.map((judgement) => (
-                <StepRow key={judgement.step} horse={id} judgement={judgement} />
-              ))}
-            </ol>
-          </section>
+      <title>{`${data.horse.name} · Still Pine`}</title>
+      <Heading view={data} id={id} />
+      <Road view={data} program={program} />
+      <div className="mt-6 grid items-start gap-6 lg:grid-cols-[1fr_21rem]">
+        <div className="grid min-w-0 gap-6">
+          <NextList view={data} program={program} />
+          <SidesTable view={data} program={program} />
           <section aria-label="Body and care">
             <div className="mb-2 flex flex-wrap items-center justify-between gap-2">
               <h2 className="text-xl">Body, care and what is agreed</h2>
@@ -69,6 +52,7 @@ export function HorsePage() {
           </section>
         </div>
         <div className="grid gap-4">
+          <FeelOverTime horse={id} program={program} words={yard.words} />
           <Diary view={data} />
           <Gallery horse={id} />
         </div>
@@ -77,50 +61,34 @@ export function HorsePage() {
   );
 }
 
-/** Reasons said on the row; the step's own page has them all. */
-const REASONS_SHOWN = 2;
-
-function StepRow({ horse, judgement }: { horse: string; judgement: Judgement }) {
-  const name = stepName(loosePenStart, judgement.step);
-  const unmet = judgement.findings.filter((finding) => !finding.met && finding.code !== "both-sides");
-  const print = { status: judgement.status, sides: judgement.sides };
+function Heading({ view: { horse, yard }, id }: { view: HorseView; id: string }) {
+  const part = encodeURIComponent(id);
   return (
-    <li className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 p-3 sm:grid-cols-[auto_13rem_1fr]">
-      <div className="row-span-2 sm:row-span-1">
-        <Hoofprint print={print} name={name} size={40} />
-      </div>
+    <div className="mb-4 flex flex-wrap items-end justify-between gap-3">
       <div>
-        <h2 className="font-sans text-base font-bold">
-          <Link className="hover:underline" to={`/horses/${encodeURIComponent(horse)}/steps/${judgement.step}`}>
-            {name}
-          </Link>
-        </h2>
-        <StatusWord status={judgement.status} />
-        {judgement.sides.near && judgement.sides.off && judgement.sides.near.status !== judgement.sides.off.status && (
-          <p className="flex flex-wrap gap-x-3 text-sm">
-            {(["near", "off"] as const).map((side) => (
-              <span key={side} className="whitespace-nowrap">
-                {sideInWords(side)} <b>{judgement.sides[side]?.status}</b>
-              </span>
-            ))}
-          </p>
-        )}
+        <h1 className="text-4xl">{horse.name}</h1>
+        <p className="text-faint">
+          {horse.sex}, {horse.age} ·{" "}
+          {horse.lastOuting
+            ? `${horse.workDays} work ${horse.workDays === 1 ? "day" : "days"} in ${horse.calendarDays} calendar days · last out ${dayInWords(horse.lastOuting, yard.today)}`
+            : "no outing yet"}
+          {!horse.inWork && " · out of work"}
+        </p>
       </div>
-      <ul className="col-start-2 text-sm sm:col-start-auto">
-        {judgement.status === "steady" && unmet.length === 0 && <li className="text-faint">Every rule is met.</li>}
-        {unmet.slice(0, REASONS_SHOWN).map((finding) => (
-          <li key={`${finding.code}${finding.side ?? ""}${JSON.stringify(finding.have)}`}>
-            {findingInWords(finding, loosePenStart)}
-          </li>
-        ))}
-        {unmet.length > REASONS_SHOWN && (
-          <li>
-            <Link className="link" to={`/horses/${encodeURIComponent(horse)}/steps/${judgement.step}`}>
-              and {unmet.length - REASONS_SHOWN} more
-            </Link>
-          </li>
-        )}
-      </ul>
-    </li>
+      <div className="flex flex-wrap gap-2">
+        <Link className="button" to={`/horses/${part}/map`}>
+          <MapIcon size={18} aria-hidden="true" /> Map of the steps
+        </Link>
+        <a className="button" href={`/api/horses/${part}/record`} download>
+          <Download size={18} aria-hidden="true" /> Export
+        </a>
+        <a className="button" href={`/api/horses/${part}/archive`} download>
+          <Archive size={18} aria-hidden="true" /> With photos
+        </a>
+        <Link className="button" to={`/write-up?horse=${part}`}>
+          <PencilLine size={18} aria-hidden="true" /> Write up
+        </Link>
+      </div>
+    </div>
   );
 }

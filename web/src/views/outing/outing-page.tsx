@@ -3,13 +3,16 @@ import { Link, useParams } from "react-router";
 import { v7 as newId } from "uuid";
 import type { OutingView, YardView } from "@still-pine/contract/http";
 import { eventTypeOf, HEAD_FIELDS } from "@still-pine/contract/record";
-import { loosePenStart } from "@still-pine/core/programs";
+import { findProgram, loosePenStart } from "@still-pine/core/programs";
+import { stepName } from "@still-pine/core/readiness";
 import { problemOf, useOutingQuery, useSendEventsMutation, useYardQuery } from "../../api";
 import { AddEntry } from "../../entries/add-entry";
 import { inDialect } from "../../entries/choice-words";
 import { Entries } from "../../entries/entry-item";
 import { EntryForm } from "../../entries/entry-form";
 import { valueInWords } from "../../entries/entry-words";
+import { StatusWord } from "../../marks/hoofprint";
+import { programFor } from "../../marks/prints";
 import { AddMedia } from "../../media/add-media";
 import { timeIn, weekdayOf } from "../../parts/days";
 import { Modal } from "../../parts/modal";
@@ -48,8 +51,51 @@ export function OutingPage() {
         </div>
       </div>
       <Head view={data} yard={yard} />
+      <Verdicts view={data} yard={yard} />
       <Entries horse={horse} outing={outing} entries={data.entries} yard={yard} label="Entries" />
     </>
+  );
+}
+
+/** Words of the steps asked in it: as they stood after it, by the program it was worked under, and today. */
+function Verdicts({ view: { verdicts, program, horse }, yard }: { view: OutingView; yard: YardView }) {
+  if (verdicts.length === 0) return null;
+  const now = programFor(horse);
+  const under =
+    program === null
+      ? "It is not written down which program it was worked under; judged as today's would."
+      : program.version === now.version
+        ? `Worked under ${now.name}, version ${program.version}, as today.`
+        : `Worked under ${findProgram(program.id, program.version)?.name ?? program.id}, version ${program.version}; today version ${now.version} judges.`;
+  return (
+    <section aria-label="Verdicts then and now" className="card mb-4 max-w-3xl">
+      <h2 className="text-lg">Then and now</h2>
+      <p className="mb-1 text-sm text-faint">{under}</p>
+      <table className="text-left text-sm">
+        <thead>
+          <tr className="text-xs text-faint">
+            {["Step", "After this outing", "Today"].map((title) => (
+              <th key={title} scope="col" className="py-0.5 pr-6">
+                {title}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {verdicts.map(({ step, before, now: today }) => (
+            <tr key={step}>
+              <th scope="row" className="pr-6 font-normal">
+                <Link className="link" to={`/horses/${encodeURIComponent(horse.id)}/steps/${step}`}>
+                  {stepName(now, step, yard.words)}
+                </Link>
+              </th>
+              <td className="pr-6">{before ? <StatusWord status={before} /> : "not judged"}</td>
+              <td>{today ? <StatusWord status={today} /> : "not judged"}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
   );
 }
 

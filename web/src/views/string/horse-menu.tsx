@@ -8,7 +8,15 @@ const ITEM =
   "flex min-h-11 cursor-pointer items-center rounded-md px-3 outline-none data-[highlighted]:bg-pine data-[highlighted]:text-on-pine";
 
 /** What can be done with a horse as a whole. */
-export function HorseMenu({ horse, onEdit }: { horse: StringHorse; onEdit: () => void }) {
+export function HorseMenu({
+  horse,
+  onEdit,
+  isSmall = false,
+}: {
+  horse: StringHorse;
+  onEdit: () => void;
+  isSmall?: boolean;
+}) {
   const [send] = useSendEventsMutation();
   const rest = (): void => {
     const event = { id: newId(), at: new Date().toISOString(), type: "rest" };
@@ -16,8 +24,13 @@ export function HorseMenu({ horse, onEdit }: { horse: StringHorse; onEdit: () =>
   };
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="button w-11 px-0" aria-label={`More for ${horse.name}`}>
-        <Ellipsis size={20} aria-hidden="true" />
+      <DropdownMenu.Trigger
+        className={
+          isSmall ? "inline-flex size-6 items-center justify-center rounded hover:bg-moss" : "button w-11 px-0"
+        }
+        aria-label={`More for ${horse.name}`}
+      >
+        <Ellipsis size={isSmall ? 16 : 20} aria-hidden="true" />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content

@@ -1,22 +1,20 @@
 import { Plus } from "lucide-react";
 import { lazy, Suspense, useCallback, useState } from "react";
 import { v7 as newId } from "uuid";
-import { Link } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import type { StringHorse, StringView } from "@still-pine/contract/http";
-import { loosePenStart } from "@still-pine/core/programs";
-import { stepName } from "@still-pine/core/readiness/words";
 import { problemOf, useSendEventsMutation, useStringQuery } from "../../api";
-import { StatusWord } from "../../marks/hoofprint";
-import { Trail } from "../../marks/trail";
-import { dayInWords } from "../../parts/days";
 import { NoDataYet, ProblemNote } from "../../parts/page-state";
+import { useIsWide } from "../../parts/use-is-wide";
 import { useSingleKeys } from "../../shell/keys";
 import { BringIn } from "./bring-in";
-import { HorseMenu } from "./horse-menu";
+import { HorseCards } from "./horse-cards";
+import { HorseTable } from "./horse-table";
+import { filterHorses, isShown, isSort, SHOWN, sortHorses, SORTS } from "./order";
 
 const HorseForm = lazy(async () => ({ default: (await import("./horse-form")).HorseForm }));
 
-/** Who is in work, where each one is on the trail, and what each waits on. */
+/** Who is in work, where each one is on the trail, where work is now, and what each waits on. */
 export function StringPage() {
   const { data, error, refetch } = useStringQuery();
   const [edited, setEdited] = useState<StringHorse | "new" | null>(null);
@@ -25,8 +23,9 @@ export function StringPage() {
   return (
     <>
       <title>String · Still Pine</title>
-      <div className="mb-4 flex flex-wrap items-center justify-between gap-3">
-        <h1 className="text-3xl">{data?.yard.name ?? "String"}</h1>
+      <div className="mb-3 flex flex-wrap items-center justify-between gap-x-4 gap-y-2">
+        <h1 className="text-2xl">{data?.yard.name ?? "String"}</h1>
+        {data && data.horses.length > 1 && <Order />}
         <div className="flex flex-wrap gap-2">
           <BringIn />
           <button type="button" className="button" onClick={() => setEdited("new")}>
@@ -52,7 +51,75 @@ export function StringPage() {
   );
 }
 
+/** Sorting, filtering and finding, kept in the address. */
+function useOrder() {
+  const [parameters, setParameters] = useSearchParams();
+  const sort = parameters.get("sort");
+  const shown = parameters.get("show");
+  const set = (name: string, value: string, usual: string): void =>
+    setParameters(
+      (now) => {
+        if (value === usual) now.delete(name);
+        else now.set(name, value);
+        return now;
+      },
+      { replace: true },
+    );
+  return {
+    sort: isSort(sort) ? sort : ("attention" as const),
+    shown: isShown(shown) ? shown : ("all" as const),
+    find: parameters.get("find") ?? "",
+    set,
+  };
+}
+
+function Order() {
+  const { sort, shown, find, set } = useOrder();
+  return (
+    <form
+      role="search"
+      className="flex flex-1 flex-wrap items-center gap-2"
+      onSubmit={(event) => event.preventDefault()}
+    >
+      <input
+        type="search"
+        aria-label="Find a horse, a step or a word"
+        placeholder="find a horse or a step"
+        className="field w-48 flex-1 sm:max-w-60"
+        value={find}
+        onChange={(event) => set("find", event.target.value, "")}
+      />
+      <select
+        aria-label="Sorted by"
+        className="field w-auto"
+        value={sort}
+        onChange={(event) => set("sort", event.target.value, "attention")}
+      >
+        {Object.entries(SORTS).map(([value, label]) => (
+          <option key={value} value={value}>
+            by {label}
+          </option>
+        ))}
+      </select>
+      <select
+        aria-label="Shown"
+        className="field w-auto"
+        value={shown}
+        onChange={(event) => set("show", event.target.value, "all")}
+      >
+        {Object.entries(SHOWN).map(([value, label]) => (
+          <option key={value} value={value}>
+            {label}
+          </option>
+        ))}
+      </select>
+    </form>
+  );
+}
+
 function Horses({ view, onEdit }: { view: StringView; onEdit: (horse: StringHorse) => void }) {
+  const { sort, shown, find } = useOrder();
+  const isWide = useIsWide();
   const inWork = view.horses.filter((horse) => horse.inWork);
   const resting = view.horses.filter((horse) => !horse.inWork);
   if (view.horses.length === 0)
@@ -62,13 +129,20 @@ function Horses({ view, onEdit }: { view: StringView; onEdit: (horse: StringHors
         <p>Add the first one with “New horse”, or bring in the record it comes with. Then write up its first outing.</p>
       </div>
     );
+  const horses = sortHorses(filterHorses(inWork, shown, find, view.yard.today), sort);
+  const List = isWide ? HorseTable : HorseCards;
   return (
     <>
-      <ul className="grid gap-3" aria-label="Horses in work">
-        {inWork.map((horse) => (
-          <HorseRow key={horse.id} horse={horse} today={view.yard.today} onEdit={onEdit} />
-        ))}
-      </ul>
+      {horses.length > 0 ? (
+        <List horses={horses} yard={view.yard} onEdit={onEdit} />
+      ) : (
+        <p className="card max-w-xl">
+          {inWork.length === 0 ? "No horse is in work." : "No horse in work is like that. Look for less, or show all."}
+        </p>
+      )}
+      <p className="sr-only" aria-live="polite">
+        {horses.length} of {inWork.length} horses shown
+      </p>
       {resting.length > 0 && (
         <section className="mt-8" aria-label="Out of work">
           <h2 className="mb-3 text-xl">Out of work</h2>
@@ -80,81 +154,6 @@ function Horses({ view, onEdit }: { view: StringView; onEdit: (horse: StringHors
         </section>
       )}
     </>
-  );
-}
-
-function HorseRow({
-  horse,
-  today,
-  onEdit,
-}: {
-  horse: StringHorse;
-  today: string;
-  onEdit: (horse: StringHorse) => void;
-}) {
-  const { waitsOn } = horse;
-  const link = `/horses/${encodeURIComponent(horse.id)}`;
-  return (
-    <li className="card grid grid-cols-[1fr_auto] items-center gap-x-6 gap-y-3 py-3 lg:grid-cols-[11rem_9rem_minmax(21rem,auto)_1fr_auto]">
-      <div>
-        <h2 className="text-2xl">
-          <Link to={link} className="hover:underline">
-            {horse.name}
-          </Link>
-        </h2>
-        <p className="text-faint">
-          {horse.sex}, {horse.age}
-        </p>
-      </div>
-      <dl className="order-3 col-span-2 flex flex-wrap gap-x-4 text-sm lg:order-none lg:col-span-1 lg:block">
-        {horse.lastOuting ? (
-          <>
-            <div>
-              <dt className="sr-only">Work days</dt>
-              <dd>
-                <b>{horse.workDays}</b> {horse.workDays === 1 ? "work day" : "work days"}
-              </dd>
-            </div>
-            <div>
-              <dt className="sr-only">Calendar days</dt>
-              <dd>
-                in {horse.calendarDays} calendar {horse.calendarDays === 1 ? "day" : "days"}
-              </dd>
-            </div>
-            <div>
-              <dt className="inline">last out </dt>
-              <dd className="inline font-bold">{dayInWords(horse.lastOuting, today)}</dd>
-            </div>
-          </>
-        ) : (
-          <div>
-            <dt className="sr-only">Outings</dt>
-            <dd>no outing yet</dd>
-          </div>
-        )}
-      </dl>
-      <div className="order-4 col-span-2 lg:order-none lg:col-span-1">
-        <Trail horse={horse.id} prints={horse.trail} />
-      </div>
-      <p className="order-5 col-span-2 max-w-prose text-sm lg:order-none lg:col-span-1">
-        {waitsOn ? (
-          <>
-            <span className="flex flex-wrap items-baseline gap-x-2">
-              <Link to={`${link}/steps/${waitsOn.step}`} className="link text-base font-bold">
-                {stepName(loosePenStart, waitsOn.step)}
-              </Link>
-              <StatusWord status={waitsOn.status} />
-            </span>
-            <span className="line-clamp-3">{waitsOn.text}</span>
-          </>
-        ) : (
-          "Every step is steady."
-        )}
-      </p>
-      <div className="order-2 justify-self-end lg:order-none">
-        <HorseMenu horse={horse} onEdit={() => onEdit(horse)} />
-      </div>
-    </li>
   );
 }
 

@@ -1,5 +1,7 @@
 import { ToggleGroup } from "radix-ui";
 import { ANSWERS, type Answer } from "@still-pine/core/record";
+import type { SideKey } from "@still-pine/core/programs";
+import { sideInWords } from "@still-pine/core/readiness/words";
 
 const ANSWER_MEANS: Record<Answer, string> = {
   gave: "did what was asked",
@@ -9,25 +11,35 @@ const ANSWER_MEANS: Record<Answer, string> = {
   against: "leaned, braced, barged, pulled",
 };
 
-export function SideChoice({ value, onChange }: { value: "near" | "off"; onChange: (side: "near" | "off") => void }) {
+const SIDE_LABELS: Partial<Record<SideKey, string>> = { near: "Near (left)", off: "Off (right)" };
+
+/** Which side, or which leg, of those a step is asked on. */
+export function SideChoice({
+  sides,
+  value,
+  onChange,
+}: {
+  sides: readonly SideKey[];
+  value: SideKey;
+  onChange: (side: SideKey) => void;
+}) {
   return (
     <div>
       <p id="side-label" className="mb-1 font-semibold">
-        Side
+        {sides.length > 2 ? "Leg" : "Side"}
       </p>
       <ToggleGroup.Root
         type="single"
         value={value}
         aria-labelledby="side-label"
-        className="flex gap-2"
-        onValueChange={(side) => side && onChange(side as "near" | "off")}
+        className="flex flex-wrap gap-2"
+        onValueChange={(side) => side && onChange(side as SideKey)}
       >
-        <ToggleGroup.Item value="near" className="chip">
-          Near (left)
-        </ToggleGroup.Item>
-        <ToggleGroup.Item value="off" className="chip">
-          Off (right)
-        </ToggleGroup.Item>
+        {sides.map((side) => (
+          <ToggleGroup.Item key={side} value={side} className="chip">
+            {SIDE_LABELS[side] ?? sideInWords(side)}
+          </ToggleGroup.Item>
+        ))}
       </ToggleGroup.Root>
     </div>
   );

@@ -1,12 +1,25 @@
 import { Tabs } from "radix-ui";
 import { useState } from "react";
-import type { PrintView, YardView } from "@still-pine/contract/http";
+import type { PrintView, StringHorse, YardView } from "@still-pine/contract/http";
 import { eventTypeOf, type EventType } from "@still-pine/contract/record";
-import { SIGNS_OF_EASE, SIGNS_OF_STRAIN, type Answer, type Side, type Sign } from "@still-pine/core/record";
-import { sidesOf, type Program } from "@still-pine/core/programs";
+import { SIGNS_OF_EASE, SIGNS_OF_STRAIN, type Answer, type Sign } from "@still-pine/core/record";
+import {
+  inDialect,
+  nameIn,
+  sidesOf,
+  STAGES,
+  type Dialect,
+  type Program,
+  type SideKey,
+  type Step,
+} from "@still-pine/core/programs";
+import { textsOf } from "@still-pine/core/programs/texts";
+import { sideInWords, STAGE_WORDS } from "@still-pine/core/readiness";
 import { FeelSquare } from "../../marks/feel-square";
 import { Hoofprint } from "../../marks/hoofprint";
-import type { Draft, EntryBody } from "../../writing/draft";
+import { printOf } from "../../marks/prints";
+import { sideFields, type Draft, type EntryBody } from "../../writing/draft";
+import { stepsForNow } from "./steps-for-now";
 import { TypeChoice, typesOf } from "../../entries/add-entry";
 import { EntryFields } from "../../entries/entry-fields";
 import { EntryForm } from "../../entries/entry-form";
@@ -19,7 +32,7 @@ interface EntryPadProps {
   yard: YardView;
   draft: Draft;
   program: Program;
-  print: readonly PrintView[] | undefined;
+  horse: StringHorse | undefined;
   onAdd: (entry: EntryBody) => void;
   onNote: (text: string) => void;
 }
@@ -42,15 +55,17 @@ const TAB =
   "min-h-11 cursor-pointer rounded-t-lg border border-transparent px-1.5 text-sm font-semibold sm:px-4 sm:text-base data-[state=active]:border-line data-[state=active]:border-b-sheet data-[state=active]:bg-sheet";
 
 /** Where entries are made: a step and a side, then one press an ask; series, signs, notes and mishaps beside it. */
-export function EntryPad({ yard, draft, program, print, onAdd, onNote }: EntryPadProps) {
-  const [stepId, setStepId] = useState(program.steps[0]?.id ?? "");
-  const [chosenSide, setSide] = useState<"near" | "off">("near");
+export function EntryPad({ yard, draft, program, horse, onAdd, onNote }: EntryPadProps) {
+  const [chosenStep, setStepId] = useState<string | null>(null);
+  const stepId = chosenStep ?? stepsForNow(horse, program)[0]?.id ?? "";
+  const [chosenSide, setSide] = useState<SideKey>("near");
   const [answer, setAnswer] = useState<Answer>("gave");
   const [details, setDetails] = useState<FormValues>({});
   const [detailErrors, setDetailErrors] = useState<FormErrors>({});
   const step = program.steps.find((one) => one.id === stepId);
   if (!step) return null;
-  const side: Side = sidesOf(step).length > 1 ? chosenSide : "none";
+  const sides = sidesOf(step);
+  const side = sides.includes(chosenSide) ? chosenSide : (sides[0] ?? "none");
 
   return (
     <section aria-label="Entries">
@@ -64,18 +79,18 @@ export function EntryPad({ yard, draft, program, print, onAdd, onNote }: EntryPa
         </Tabs.List>
         <div className="card rounded-tl-none">
           <Tabs.Content value="asks" className="grid gap-4">
-            <StepChoice program={program} print={print} value={stepId} onChange={setStepId} />
-            {side !== "none" && <SideChoice value={chosenSide} onChange={setSide} />}
+            <StepChoice program={program} horse={horse} words={yard.words} value={stepId} onChange={setStepId} />
+            {side !== "none" && <SideChoice sides={sides} value={side} onChange={setSide} />}
             <AnswerChoice legend="Answer" value={answer} onChange={setAnswer} />
             <FeelSquare
               standard={step.standard}
               counts={countsOf(draft, stepId, side)}
-              label={`Record an ask of ${step.name}${side === "none" ? "" : `, ${side} side`}, ${answer}`}
+              label={`Record an ask of ${nameIn(step, yard.words)}${side === "none" ? "" : `, ${sideInWords(side)}`}, ${answer}`}
               onPress={(feel) => {
                 const more = readForm(DETAILS, details, yard);
                 setDetailErrors(more.ok ? {} : more.errors);
                 if (!more.ok) return;
-                onAdd({ type: "ask", step: stepId, side, answer, ...feel, ...more.fields });
+                onAdd({ type: "ask", step: stepId, ...sideFields(side), answer, ...feel, ...more.fields });
                 setAnswer("gave");
                 setDetails({});
               }}
@@ -93,11 +108,11 @@ export function EntryPad({ yard, draft, program, print, onAdd, onNote }: EntryPa
                 onChange={(name, value) => setDetails((now) => ({ ...now, [name]: value }))}
               />
             </details>
-            <p className="text-sm text-faint">{step.caution}</p>
+            <p className="text-sm text-faint">{inDialect(textsOf(step.id)?.caution ?? "", yard.words)}</p>
           </Tabs.Content>
           <Tabs.Content value="series" className="grid gap-4">
-            <StepChoice program={program} print={print} value={stepId} onChange={setStepId} />
-            {side !== "none" && <SideChoice value={chosenSide} onChange={setSide} />}
+            <StepChoice program={program} horse={horse} words={yard.words} value={stepId} onChange={setStepId} />
+            {side !== "none" && <SideChoice sides={sides} value={side} onChange={setSide} />}
             <SeriesForm key={stepId} step={step} side={side} onAdd={onAdd} />
           </Tabs.Content>
           <Tabs.Content value="signs" className="grid gap-4">
@@ -167,10 +182,12 @@ function RareEntry({ program, yard, onAdd }: Pick<EntryPadProps, "program" | "ya
 }
 
 /** So far entered on this step and side, by cell of the feel square. */
-function countsOf(draft: Draft, step: string, side: Side): Map<string, number> {
+function countsOf(draft: Draft, step: string, side: SideKey): Map<string, number> {
   const counts = new Map<string, number>();
+  const wanted = sideFields(side);
   for (const entry of draft.entries) {
-    if (entry.type !== "ask" || entry["step"] !== step || entry["side"] !== side) continue;
+    if (entry.type !== "ask" || entry["step"] !== step || entry["side"] !== wanted.side) continue;
+    if (wanted.part && entry["part"] !== wanted.part) continue;
     const mood = String(entry["mood"]);
     const key = entry["phase"] === undefined ? mood : `${String(entry["phase"])} ${mood}`;
     counts.set(key, (counts.get(key) ?? 0) + 1);
@@ -180,41 +197,66 @@ function countsOf(draft: Draft, step: string, side: Side): Map<string, number> {
 
 interface StepChoiceProps {
   program: Program;
-  print: readonly PrintView[] | undefined;
+  horse: StringHorse | undefined;
+  words: Dialect;
   value: string;
   onChange: (step: string) => void;
 }
 
-function StepChoice({ program, print, value, onChange }: StepChoiceProps) {
+/** The steps that make sense for this horse first, then all of them by stage. */
+function StepChoice({ program, horse, words, value, onChange }: StepChoiceProps) {
+  const first = stepsForNow(horse, program);
+  const chosen = program.steps.find((step) => step.id === value);
+  const shown = chosen && !first.includes(chosen) ? [chosen, ...first] : first;
+  const radio = (step: Step) => (
+    <StepRadio
+      key={step.id}
+      step={step}
+      words={words}
+      print={horse && printOf(horse.trail, step)}
+      isChosen={value === step.id}
+      onChange={() => onChange(step.id)}
+    />
+  );
   return (
     <fieldset>
       <legend className="mb-1 font-semibold">Step</legend>
-      <div className="grid grid-cols-2 gap-1.5 sm:grid-cols-3 xl:grid-cols-4">
-        {program.steps.map((step) => {
-          const own = print?.find((one) => one.step === step.id);
-          return (
-            <label
-              key={step.id}
-              className="chip rounded-lg px-2 text-sm leading-tight has-checked:border-pine has-checked:ring-2 has-checked:ring-pine has-focus-visible:outline-3 has-focus-visible:outline-pine"
-            >
-              <input
-                type="radio"
-                name="step"
-                className="sr-only"
-                checked={value === step.id}
-                onChange={() => onChange(step.id)}
-              />
-              {own && (
-                <span aria-hidden="true">
-                  <Hoofprint print={own} name={step.name} size={20} />
-                </span>
-              )}
-              {step.name}
-            </label>
-          );
-        })}
-      </div>
+      <div className="grid grid-cols-2 gap-1.5 sm:grid-cols-3 xl:grid-cols-4">{shown.map(radio)}</div>
+      <details className="mt-2">
+        <summary className="min-h-11 cursor-pointer py-2 font-semibold text-pine">All steps</summary>
+        {STAGES.map((stage) => (
+          <div key={stage} className="mb-2">
+            <p className="mb-1 text-sm text-faint">{STAGE_WORDS[stage]}</p>
+            <div className="grid grid-cols-2 gap-1.5 sm:grid-cols-3 xl:grid-cols-4">
+              {program.steps.filter((step) => step.stage === stage && !shown.includes(step)).map(radio)}
+            </div>
+          </div>
+        ))}
+      </details>
     </fieldset>
+  );
+}
+
+interface StepRadioProps {
+  step: Step;
+  words: Dialect;
+  print: PrintView | undefined;
+  isChosen: boolean;
+  onChange: () => void;
+}
+
+function StepRadio({ step, words, print, isChosen, onChange }: StepRadioProps) {
+  const name = nameIn(step, words);
+  return (
+    <label className="chip rounded-lg px-2 text-sm leading-tight has-checked:border-pine has-checked:ring-2 has-checked:ring-pine has-focus-visible:outline-3 has-focus-visible:outline-pine">
+      <input type="radio" name="step" className="sr-only" checked={isChosen} onChange={onChange} />
+      {print && (
+        <span aria-hidden="true">
+          <Hoofprint print={print} name={name} size={20} />
+        </span>
+      )}
+      {name}
+    </label>
   );
 }
 

@@ -1,15 +1,15 @@
 import { useState } from "react";
-import type { Answer, Side } from "@still-pine/core/record";
-import type { Step } from "@still-pine/core/programs";
+import type { Answer } from "@still-pine/core/record";
+import type { SideKey, Step } from "@still-pine/core/programs";
 import { FeelSquare } from "../../marks/feel-square";
 import { Field } from "../../parts/field";
-import type { EntryBody } from "../../writing/draft";
+import { sideFields, type EntryBody } from "../../writing/draft";
 import { AnswerChoice } from "./choices";
 
 const MOST = 500;
 
 /** Several asks as remembered: how many, how many clean, the first, the worst; the press on the square is the usual feel and adds them. */
-export function SeriesForm({ step, side, onAdd }: { step: Step; side: Side; onAdd: (entry: EntryBody) => void }) {
+export function SeriesForm({ step, side, onAdd }: { step: Step; side: SideKey; onAdd: (entry: EntryBody) => void }) {
   const [count, setCount] = useState("6");
   const [clean, setClean] = useState("6");
   const [first, setFirst] = useState<Answer>("gave");
@@ -58,7 +58,7 @@ export function SeriesForm({ step, side, onAdd }: { step: Step; side: Side; onAd
               onAdd({
                 type: "series",
                 step: step.id,
-                side,
+                ...sideFields(side),
                 count: Number(count),
                 clean: Number(clean),
                 first,

@@ -5,10 +5,11 @@ import { loosePenStart } from "@still-pine/core/programs";
 import type { VerdictChange } from "@still-pine/core/readiness";
 import { v7 as newId } from "uuid";
 import { problemOf, useSendEventsMutation, useStringQuery } from "../../api";
-import { Trail } from "../../marks/trail";
+import { programFor } from "../../marks/prints";
+import { StageTrail, StepTrail } from "../../marks/trail";
 import { ChangesNote } from "../../parts/changes-note";
 import { NoDataYet, ProblemNote } from "../../parts/page-state";
-import { nextHead } from "../../writing/device";
+import { instantNow, nextHead } from "../../writing/device";
 import {
   dropDraft,
   emptyDraft,
@@ -76,12 +77,16 @@ function WriteUp({ string }: { string: StringView }) {
 
   const add = (body: EntryBody): void => setDraft((now) => ({ ...now, entries: [...now.entries, newEntry(body)] }));
 
+  const horse = string.horses.find((one) => one.id === draft.horse);
+  const program = horse ? programFor(horse) : loosePenStart;
+
   const save = async (): Promise<void> => {
+    const now = instantNow();
     const note = draft.unsentNote.trim();
     const noted: Draft = note
       ? { ...draft, unsentNote: "", entries: [...draft.entries, newEntry({ type: "note", text: note })] }
       : draft;
-    const found = headErrors(noted, string.yard.timeZone, new Date().toISOString());
+    const found = headErrors(noted, string.yard.timeZone, now);
     const whole = Object.keys(found).length > 0 ? noted : withTimes(noted, string.yard.timeZone);
     setDraft(whole);
     setErrors(found);
@@ -90,7 +95,11 @@ function WriteUp({ string }: { string: StringView }) {
     const [first] = Object.keys(found);
     if (first) document.getElementById(first)?.focus();
     if (first || !more.ok) return;
-    const events = eventsOf(whole, string.yard.timeZone, more.fields);
+    const events = eventsOf(whole, string.yard.timeZone, {
+      ...more.fields,
+      program: program.id,
+      programVersion: program.version,
+    });
     const changes: VerdictChange[] = [];
     for (let from = 0; from < events.length; from += BATCH_MOST) {
       const result = await send({ events: events.slice(from, from + BATCH_MOST) });
@@ -101,7 +110,6 @@ function WriteUp({ string }: { string: StringView }) {
     window.scrollTo({ top: 0 });
   };
 
-  const horse = string.horses.find((one) => one.id === draft.horse);
   if (saved)
     return (
       <AfterSaving
@@ -120,7 +128,7 @@ function WriteUp({ string }: { string: StringView }) {
       <title>Write up · Still Pine</title>
       <div className="mb-4 flex flex-wrap items-end justify-between gap-3">
         <h1 className="text-3xl">Write up an outing</h1>
-        {horse && <Trail horse={horse.id} prints={horse.trail} size={24} />}
+        {horse && <StageTrail horse={horse.id} prints={horse.trail} program={programFor(horse)} size={24} />}
       </div>
       <div className="grid items-start gap-5 lg:grid-cols-[minmax(0,1fr)_24rem]">
         <div className="grid gap-5">
@@ -137,8 +145,9 @@ function WriteUp({ string }: { string: StringView }) {
           <EntryPad
             yard={string.yard}
             draft={draft}
-            program={loosePenStart}
-            print={horse?.trail}
+            program={program}
+            key={draft.horse}
+            horse={horse}
             onAdd={add}
             onNote={(text) => setDraft((now) => ({ ...now, unsentNote: text }))}
           />
@@ -146,7 +155,7 @@ function WriteUp({ string }: { string: StringView }) {
         <div className="grid gap-4 lg:sticky lg:top-4">
           <EntryList
             entries={draft.entries}
-            program={loosePenStart}
+            program={program}
             onRemove={(id) => setDraft((now) => ({ ...now, entries: now.entries.filter((one) => one.id !== id) }))}
             onTakeBack={takeBack}
           />
@@ -172,6 +181,10 @@ function WriteUp({ string }: { string: StringView }) {
     </>
   );
 }
+
+/** The steps that were asked in it. */
+const stepsOf = ({ entries }: Draft): string[] =>
+  entries.flatMap((entry) => (entry.type === "ask" || entry.type === "series" ? String(entry["step"]) : []));
 
 function AfterSaving({
   saved: { draft, changes },
@@ -204,7 +217,16 @@ function AfterSaving({
       <title>Saved · Still Pine</title>
       <h1 className="mb-4 text-3xl">{horse?.name}: saved</h1>
       <div className="grid max-w-3xl gap-4">
-        {horse && <Trail horse={horse.id} prints={horse.trail} size={44} />}
+        {horse && (
+          <StepTrail
+            horse={horse.id}
+            prints={horse.trail}
+            program={programFor(horse)}
+            steps={stepsOf(draft)}
+            words={string.yard.words}
+            size={44}
+          />
+        )}
         {undone ? (
           <ChangesNote title="Undone: every entry is struck out" changes={undone} />
         ) : (

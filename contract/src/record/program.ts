@@ -1,0 +1,117 @@
+import { z } from "zod";
+import {
+  buildProgram,
+  CATALOGUE,
+  DEFAULT_NUMBERS,
+  DOSE_UNITS,
+  ELSEWHERES,
+  ENDS,
+  problemsOf,
+  SIDE_KINDS,
+  STAGES,
+  STEP_KINDS,
+  type Program,
+  type ProgramFile,
+} from "@still-pine/core/programs";
+import { CARES, MOODS, PHASES, SETTINGS, ZONES } from "@still-pine/core/record";
+import { idSchema } from "./events";
+import { isTooDeep, LEVELS_MOST, pathInWords, problemsFrom, shown, type InputProblem } from "./problems";
+
+/** Programs and catalogues as files: the same shape as those that ship. */
+
+const refSchema = z.union([
+  idSchema,
+  z.strictObject({
+    step: idSchema,
+    setting: z.literal(SETTINGS).optional(),
+    rung: z.int().min(1).max(100).optional(),
+    parts: z.array(z.literal(ZONES)).min(1).optional(),
+    gait: z.literal("canter").optional(),
+  }),
+]);
+const needSchema = z.union([
+  refSchema,
+  z.array(z.union([refSchema, z.strictObject({ all: z.array(refSchema).min(1) })])).min(1),
+]);
+const nameSchema = z.string().min(1).max(120);
+
+const stepSchema = z.strictObject({
+  id: idSchema,
+  stage: z.literal(STAGES),
+  name: nameSchema,
+  british: nameSchema.optional(),
+  side: z.literal(SIDE_KINDS),
+  ends: z.literal(ENDS),
+  phase: z.literal(PHASES).nullable(),
+  mood: z.literal(MOODS),
+  dose: z
+    .strictObject({
+      amount: z.number().gt(0).max(100_000),
+      unit: z.literal(DOSE_UNITS),
+      at: z.string().min(1).max(60).optional(),
+      atMost: z.boolean().optional(),
+    })
+    .optional(),
+  kind: z.literal(STEP_KINDS).optional(),
+  withoutTool: z.boolean().optional(),
+  needs: z.array(needSchema),
+  elsewhere: z.array(z.literal(ELSEWHERES)).optional(),
+  still: z.boolean().optional(),
+  end: z.boolean().optional(),
+  rungs: z.array(nameSchema).optional(),
+  people: z.int().min(1).max(5).optional(),
+});
+
+const gateSchema = z.strictObject({
+  id: idSchema,
+  name: nameSchema,
+  british: nameSchema.optional(),
+  before: z.array(idSchema),
+  beforeCare: z.literal(CARES).optional(),
+  steps: z.array(needSchema).min(1),
+  ridden: z.array(needSchema).optional(),
+  riddenBefore: z.array(idSchema).optional(),
+});
+
+/** Shares lie between 0 and 1, counts from 1 on. */
+const numberSchema = (name: string): z.ZodType =>
+  /share|sure|forgetBy|seriesWeight|gapAtLeast/i.test(name) ? z.number().gt(0).lt(1) : z.number().gt(0).max(10_000);
+
+const programSchema = z.strictObject({
+  id: idSchema,
+  version: z.int().min(1).max(10_000),
+  name: nameSchema,
+  about: z.string().min(1).max(2000),
+  stop: z.array(idSchema),
+  optional: z.array(idSchema).optional(),
+  judge: z
+    .strictObject(Object.fromEntries(Object.keys(DEFAULT_NUMBERS).map((name) => [name, numberSchema(name).optional()])))
+    .optional(),
+  needs: z.record(idSchema, z.array(needSchema)).optional(),
+  stageNeeds: z.partialRecord(z.literal(STAGES), z.array(needSchema)).optional(),
+  steps: z.array(stepSchema).min(1).optional(),
+  gates: z.array(gateSchema).optional(),
+});
+
+/**
+ * Reads a program that has been parsed as JSON: its shape, and then its graph: nothing unknown, nothing in a circle, every gate's
+ * steps before it, nothing that nothing rests on. Reports every problem, not the first.
+ */
+export function parseProgram(input: unknown): { ok: true; program: Program } | { ok: false; problems: InputProblem[] } {
+  if (isTooDeep(input))
+    return {
+      ok: false,
+      problems: [{ path: "", expected: `at most ${LEVELS_MOST} levels of lists and objects`, found: "more" }],
+    };
+  const parsed = programSchema.safeParse(input);
+  if (!parsed.success) return { ok: false, problems: problemsFrom(parsed.error, input) };
+  const program = buildProgram(parsed.data as ProgramFile, CATALOGUE);
+  const problems = problemsOf(program).map(({ path, expected, found }): InputProblem => {
+    const [list, index, ...rest] = path;
+    const id = list === "steps" && typeof index === "number" ? program.steps[index]?.id : undefined;
+    // A step of the shipped catalogue has no place in the file: it goes by its id.
+    const place = id !== undefined && !parsed.data.steps ? [`steps ${shown(id)}`, ...rest] : path;
+    return { path: pathInWords(place), expected, found };
+  });
+  return problems.length > 0 ? { ok: false, problems } : { ok: true, program };
+}

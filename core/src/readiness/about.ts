@@ -1,0 +1,96 @@
+import { dayIn, type Care, type Day, type FoldedRecord, type Mood, type Phase, type RecordEvent } from "../record";
+import { findProgram, findStep, loosePenStart, type Program, type Step } from "../programs";
+
+/** This horse's own standard of a step, as far as it differs from the program's. */
+export interface OwnStandard {
+  event: string;
+  phase?: Phase;
+  mood?: Mood;
+  dose?: number;
+}
+
+/** Something a person said of a step, or of the whole horse, with the reason. */
+export interface Said {
+  event: string;
+  reason: string;
+  by?: string;
+  until?: Day;
+}
+
+/** What was said of the horse itself and bears on its verdicts; only what stands, and the last word where there are several. */
+export interface HorseAbout {
+  program: { id: string; version?: number } | null;
+  standards: Record<string, OwnStandard>;
+  overrides: Record<string, Said>;
+  /** By step; `""` is the whole horse. */
+  holds: Record<string, Said>;
+  /** When each care was last given. */
+  care: Partial<Record<Care, Day>>;
+}
+
+type Fields = RecordEvent & Record<string, unknown>;
+
+/** Reads what bears on verdicts out of the events said of a horse, in effective order, corrections applied. */
+export function readAbout(events: readonly RecordEvent[], timeZone: string): HorseAbout {
+  const about: HorseAbout = { program: null, standards: {}, overrides: {}, holds: {}, care: {} };
+  for (const event of events as readonly Fields[]) {
+    const step = typeof event["step"] === "string" ? event["step"] : "";
+    const said = (): Said => ({
+      event: event.id,
+      reason: String(event["reason"] ?? ""),
+      ...(event.by ? { by: event.by } : {}),
+      ...(typeof event["until"] === "string" ? { until: event["until"] } : {}),
+    });
+    if (event.type === "program") {
+      const version = event["programVersion"];
+      about.program = { id: String(event["program"]), ...(typeof version === "number" ? { version } : {}) };
+    } else if (event.type === "standard") about.standards[step] = { ...about.standards[step], ...ownStandard(event) };
+    else if (event.type === "override") about.overrides[step] = said();
+    else if (event.type === "hold") about.holds[step] = said();
+    else if (event.type === "care") about.care[event["kind"] as Care] = dayIn(timeZone, event.at);
+  }
+  return about;
+}
+
+function ownStandard({ id, phase, mood, dose }: Fields): OwnStandard {
+  return {
+    event: id,
+    ...(typeof phase === "number" ? { phase: phase as Phase } : {}),
+    ...(typeof mood === "number" ? { mood: mood as Mood } : {}),
+    ...(typeof dose === "number" ? { dose } : {}),
+  };
+}
+
+/** What was said of the horse of a folded record. */
+export const aboutOf = ({ ofHorse, timeZone }: FoldedRecord): HorseAbout => readAbout(ofHorse, timeZone);
+
+/** The program a horse is judged by: the last one chosen, else the one its record came with, else the first there is. */
+export function chosenProgram(recordProgram: string, { program }: HorseAbout): Program {
+  return (program && findProgram(program.id)) ?? findProgram(recordProgram) ?? loosePenStart;
+}
+
+/**
+ * The program with this horse's own standards in it. They hold for all he ever did, as a rule improved later does. A phase where
+ * the step has none, or a dose, changes nothing.
+ */
+export function adjustedProgram(program: Program, { standards }: HorseAbout): Program {
+  const changed = Object.keys(standards).filter((id) => findStep(program, id));
+  if (changed.length === 0) return program;
+  return {
+    ...program,
+    steps: program.steps.map((step) => (changed.includes(step.id) ? withOwn(step, standards[step.id]) : step)),
+  };
+}
+
+function withOwn(step: Step, own: OwnStandard | undefined): Step {
+  const { phase, mood, dose } = step.standard;
+  return {
+    ...step,
+    standard: {
+      ...step.standard,
+      phase: phase === null ? null : (own?.phase ?? phase),
+      mood: own?.mood ?? mood,
+      dose: dose && { ...dose, amount: own?.dose ?? dose.amount },
+    },
+  };
+}

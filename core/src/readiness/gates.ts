@@ -1,0 +1,29 @@
+import type { Day } from "../record";
+import { isAhead, type Gathered, type GateState, type NeedState } from "./states";
+import { isNeedMet, stepStatus } from "./status";
+import { STATUSES, type GateJudgement, type Status } from "./types";
+
+/**
+ * What the record shows of every gate, in the order of the road: the steps it asks for. It never opens a gate by itself: body and
+ * care, the last outings and the checks of the day come on top.
+ */
+export function judgeGates(gathered: Gathered, today: Day): GateJudgement[] {
+  return gathered.gates.map((state) => judgeGate(state, gathered, today));
+}
+
+function judgeGate(state: GateState, { program, about }: Gathered, today: Day): GateJudgement {
+  const statusOf = (way: readonly NeedState[]): Status => {
+    const words = way.map((one) => stepStatus(one.state, program.judge, today, about));
+    return STATUSES.find((word) => words.includes(word)) ?? "untried";
+  };
+  const needs = [...state.needs, ...state.ridden].map((need) => {
+    const statuses = need.map(statusOf);
+    return {
+      anyOf: need.map((way) => way.map(({ ref }) => ref.step).join(" and ")),
+      // A gate asks for the second person too.
+      met: isNeedMet(need, program.judge, today, about, false),
+      status: STATUSES.findLast((word) => statuses.includes(word)) ?? "untried",
+    };
+  });
+  return { gate: state.gate.id, behind: !isAhead(state, about), met: needs.every(({ met }) => met), needs };
+}

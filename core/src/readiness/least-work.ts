@@ -1,0 +1,166 @@
+import { addDays, type Day, type Setting } from "../record";
+import type { JudgeNumbers } from "../programs";
+import { sureOf, type OutingFacts, type SideEvidence } from "../evidence";
+import { elsewhereOf, whyNotOnItsOwn } from "./rules";
+import type { SideState, StepState } from "./states";
+import type { FindingCode } from "./types";
+
+/** The least clean work on one side after which it meets every rule but what it rests on. */
+export interface LeastWork {
+  /** Clean asks in all. */
+  asks: number;
+  /** Days they take, one outing at least on each. */
+  days: number;
+  /** They begin on another day than the last one worked, which is today. */
+  later: boolean;
+  /** Rules of 1, 3, 4 and 5 that are not met now. */
+  missing: readonly FindingCode[];
+  /** Further places and people it has to be shown with, settings, and whether a sign of ease has to be seen. */
+  places: number;
+  people: number;
+  settings: readonly Setting[];
+  ease: boolean;
+}
+
+const MOST_DAYS = 8;
+const MOST_ASKS = 120;
+
+/**
+ * Found by trying it on a copy of the evidence: the fewest further outings first, then the fewest asks. Each ask is taken as
+ * clean at the standard, quiet and true.
+ *
+ * @param workedBefore whether the step was asked in an earlier outing, on any side
+ * @returns null where even many outings would not do
+ */
+export function leastWork(
+  state: StepState,
+  side: SideState,
+  numbers: JudgeNumbers,
+  today: Day,
+  workedBefore: boolean,
+): LeastWork | null {
+  if (side.evidence.asked > 0) return searchFor(state, side, numbers, today, workedBefore);
+  // Before the first ask all sides with the same bar take the same.
+  const { kind, still, elsewhere, standard } = state.step;
+  const key = [state.bar.isGate, kind, still, standard.phase, standard.mood, elsewhere.join(), workedBefore].join();
+  let known = ofUntried.get(numbers);
+  if (!known) ofUntried.set(numbers, (known = new Map()));
+  let work = known.get(key);
+  if (work === undefined) known.set(key, (work = searchFor(state, side, numbers, today, workedBefore)));
+  return work;
+}
+
+const ofUntried = new WeakMap<JudgeNumbers, Map<string, LeastWork | null>>();
+
+function searchFor(
+  state: StepState,
+  side: SideState,
+  numbers: JudgeNumbers,
+  today: Day,
+  workedBefore: boolean,
+): LeastWork | null {
+  const { evidence } = side;
+  // A lucky answer that is still to be proven shows its place and person once it is.
+  const { shown } = evidence.lucky().length > 0 ? tryOuting(evidence, today, 1, workedBefore) : evidence;
+  const elsewhere = elsewhereOf(state, shown, numbers).filter(({ met }) => !met);
+  const further = (what: "place" | "person", need: number): number =>
+    elsewhere.some((one) => one.what === what) ? need - (what === "place" ? shown.places : shown.people).length : 0;
+  const missing = whyNotOnItsOwn(state, evidence, numbers);
+  const extra = {
+    missing,
+    places: further("place", numbers.places),
+    people: further("person", numbers.people),
+    settings: elsewhere.some(({ what }) => what === "settings")
+      ? (["standing", "moving"] as const).filter((one) => !shown.settings.includes(one))
+      : [],
+    ease: missing.includes("not-proven-relaxed"),
+  };
+  const outingsAtLeast = Math.max(1, further("place", numbers.places), further("person", numbers.people));
+  if (missing.length === 0) return { asks: 0, days: 0, later: false, ...extra };
+
+  const from = evidence.lastDay !== null && evidence.lastDay > today ? evidence.lastDay : today;
+  const starts = evidence.lastDay === from ? [false, true] : [false];
+  for (let days = 1; days <= MOST_DAYS; days += 1) {
+    let best: { asks: number; later: boolean } | null = null;
+    for (const later of starts) {
+      const spread = { first: addDays(from, later ? 1 : 0), days, outings: Math.max(days, outingsAtLeast) };
+      const asks = fewestAsks(state, evidence, numbers, spread, workedBefore);
+      if (asks !== null && (best === null || asks < best.asks)) best = { asks, later };
+    }
+    if (best) return { ...best, days, ...extra };
+  }
+  return null;
+}
+
+/** Outings on so many days running; on the last day as many as there are left. */
+interface Spread {
+  first: Day;
+  days: number;
+  outings: number;
+}
+
+/** The fewest clean asks over such outings: one in each, the rest in the last. */
+function fewestAsks(
+  state: StepState,
+  evidence: SideEvidence,
+  numbers: JudgeNumbers,
+  { first, days, outings }: Spread,
+  workedBefore: boolean,
+): number | null {
+  let before = evidence;
+  for (let n = 0; n < outings - 1; n += 1)
+    before = tryOuting(before, addDays(first, Math.min(n, days - 1)), 1, workedBefore || n > 0);
+  const last = addDays(first, days - 1);
+  const worked = workedBefore || outings > 1;
+  const single = whyNotOnItsOwn(state, tryOuting(before, last, 1, worked), numbers);
+  if (single.length === 0) return outings;
+  // Only what more asks can mend is worth trying.
+  if (state.step.kind !== "moment" || single.some((code) => code !== "clean-share" && code !== "light")) return null;
+  // What is still to be proven weighs more once it is: then every number has to be tried.
+  const atLeast = before.lucky().length > 0 ? 2 : enoughFor(state.bar.sure, before, numbers);
+  for (let asks = atLeast; asks <= MOST_ASKS; asks += 1)
+    if (whyNotOnItsOwn(state, tryOuting(before, last, asks, worked), numbers).length === 0) return outings - 1 + asks;
+  return null;
+}
+
+/** How many clean asks in one outing make the share sure, from two on. */
+function enoughFor(sure: number, { weightClean, weightNot }: SideEvidence, numbers: JudgeNumbers): number {
+  const { forgetBy, forgetPer, share } = numbers;
+  for (let asks = 2; asks <= MOST_ASKS; asks += 1) {
+    const keep = forgetBy ** (asks / forgetPer);
+    if (sureOf(weightClean * keep + asks, weightNot * keep, share) >= sure) return asks;
+  }
+  return MOST_ASKS + 1;
+}
+
+const EASY: OutingFacts = {
+  shutDown: [],
+  eased: true,
+  canter: { near: false, off: false },
+  place: undefined,
+  person: undefined,
+};
+
+/** A copy of a side after one more outing with so many clean asks and a sign of ease. */
+export function tryOuting(side: SideEvidence, day: Day, asks: number, workedBefore: boolean): SideEvidence {
+  const copy = side.fork();
+  const { phase, mood } = side.standard;
+  const outing = (side.visits.at(-1)?.outing ?? 0) + 1;
+  for (let n = 0; n < asks; n += 1)
+    copy.ask(
+      {
+        type: "ask",
+        id: `try-${outing}-${n}`,
+        at: `${day}T10:00:00Z`,
+        step: "",
+        answer: "gave",
+        phase: phase ?? undefined,
+        mood,
+      },
+      outing,
+      day,
+      workedBefore,
+    );
+  copy.close(EASY, "none");
+  return copy;
+}

@@ -1,0 +1,224 @@
+import type { Day } from "../record";
+import {
+  everythingUnder,
+  findStep,
+  gatesOf,
+  refsOf,
+  sidesOf,
+  stepsInOrder,
+  type Gate,
+  type JudgeNumbers,
+  type NeedRef,
+  type Program,
+  type SideKey,
+  type Step,
+} from "../programs";
+import { SideEvidence, watchOf, type Watch } from "../evidence";
+import type { HorseAbout } from "./about";
+import type { LeastWork } from "./least-work";
+
+/** When something first held: the outing, by its place in the order, and its day. */
+export interface Since {
+  outing: number;
+  day: Day;
+}
+
+export interface SideState {
+  side: SideKey;
+  evidence: SideEvidence;
+  /** Since when it was steady; a step keeps its word when a need slips later. */
+  steadySince: Since | null;
+  /** The same but for the second person: who works alone is not stopped. */
+  readySince: Since | null;
+  /** Whether it meets rules 1, 3, 4 and 5; asked anew only when it was worked. */
+  stands: boolean | null;
+  /** The least work that would do, kept until it was worked or the day turns. */
+  least: { key: string; work: LeastWork | null } | null;
+}
+
+/** One step, or a step as far as one rung of its ladder, with its evidence. */
+export interface StepState {
+  step: Step;
+  watch: Watch;
+  bar: Bar;
+  sides: SideState[];
+  /** Outing and day in which it was last asked. */
+  workedIn: Since | null;
+  /** The last outings in which it was asked or offered, and the offers in them. */
+  outings: number[];
+  offers: { id: string; outing: number }[];
+  /** Steps it rests on, all the way down. */
+  under: StepState[];
+  /** By need, by way: what has to be there. */
+  needs: NeedState[][][];
+  /** The same step as far as a rung that another one needs. */
+  variants: StepState[];
+  /** Gates in whose lists it stands. */
+  gates: GateState[];
+}
+
+export interface NeedState {
+  ref: NeedRef;
+  state: StepState;
+}
+
+export interface GateState {
+  gate: Gate;
+  /** What it stands before and a horse of this program goes through. */
+  before: StepState[];
+  /** By need, by way. */
+  needs: NeedState[][][];
+  ridden: NeedState[][][];
+}
+
+/** What a step is asked for: more where a gate rests on it. */
+export interface Bar {
+  isGate: boolean;
+  sure: number;
+  days: number;
+}
+
+/** The evidence of every step of a program after the last outing of a record. */
+export interface Gathered {
+  program: Program;
+  about: HorseAbout;
+  /** Every step in the order of the road. */
+  steps: StepState[];
+  /** Steps and their rungs, each after everything it rests on. */
+  inOrder: StepState[];
+  gates: GateState[];
+  byId: ReadonlyMap<string, StepState>;
+  /** How many outings it has seen. */
+  outings: number;
+}
+
+export const barOf = (isGate: boolean, { sure, gateSure, days, gateDays }: JudgeNumbers): Bar =>
+  isGate ? { isGate, sure: gateSure, days: gateDays } : { isGate, sure, days };
+
+/** Nothing gathered yet. @param wholeHistory a step whose asks are all kept for showing, not only those that still carry weight */
+export function createGathered(program: Program, about: HorseAbout, wholeHistory?: string): Gathered {
+  const refs = new Map<string, NeedRef[]>();
+  const rungs = new Map<string, Set<number>>();
+  const allNeeds = [
+    ...program.steps.flatMap((step) => step.needs),
+    ...program.gates.flatMap((gate) => [...gate.needs, ...(gate.ridden?.needs ?? [])]),
+  ];
+  for (const ref of refsOf(allNeeds)) {
+    refs.set(ref.step, [...(refs.get(ref.step) ?? []), ref]);
+    const step = findStep(program, ref.step);
+    if (ref.rung !== undefined && step && isPartOf(ref.rung, step))
+      rungs.set(ref.step, (rungs.get(ref.step) ?? new Set()).add(ref.rung));
+  }
+
+  const create = (step: Step, name: string): StepState => {
+    const watch = watchOf(step, refs.get(name) ?? []);
+    return {
+      step,
+      watch,
+      bar: barOf(gatesOf(program, name).length > 0, program.judge),
+      workedIn: null,
+      outings: [],
+      offers: [],
+      under: [],
+      needs: [],
+      variants: [],
+      gates: [],
+      sides: sidesOf(step).map((side) => ({
+        side,
+        evidence: new SideEvidence(step, program.judge, watch, name === wholeHistory),
+        steadySince: null,
+        readySince: null,
+        stands: null,
+        least: null,
+      })),
+    };
+  };
+  const byId = new Map(program.steps.map((step) => [step.id, create(step, step.id)]));
+  for (const [id, wanted] of rungs) {
+    const state = byId.get(id);
+    if (state)
+      state.variants = [...wanted].toSorted((a, b) => a - b).map((rung) => create(asFarAs(state.step, rung), id));
+  }
+
+  const find = (ref: NeedRef): StepState | undefined => {
+    const state = byId.get(ref.step);
+    return state?.variants.find((one) => one.step.standard.dose?.amount === ref.rung) ?? state;
+  };
+  const link = (needs: Step["needs"]): NeedState[][][] =>
+    needs.map((need) =>
+      need.anyOf.map((way) =>
+        way.flatMap((ref) => {
+          const state = find(ref);
+          return state ? [{ ref, state }] : [];
+        }),
+      ),
+    );
+  const pick = (ids: readonly string[]): StepState[] => ids.flatMap((id) => byId.get(id) ?? []);
+  const gates = program.gates.map((gate): GateState => ({
+    gate,
+    before: pick(mainOf(program, gate.before)),
+    needs: link(gate.needs),
+    ridden: link(gate.ridden?.needs ?? []),
+  }));
+  for (const state of byId.values()) {
+    const { id, needs } = state.step;
+    state.under = pick(everythingUnder(program, id)).flatMap((one) => [one, ...one.variants]);
+    state.needs = link(needs);
+    state.gates = gates.filter(({ gate }) => gatesOf(program, id).includes(gate));
+    for (const variant of state.variants)
+      Object.assign(variant, { under: state.under, needs: state.needs, gates: state.gates });
+  }
+  return {
+    program,
+    about,
+    steps: pick(program.steps.map((step) => step.id)),
+    inOrder: pick(stepsInOrder(program).map((step) => step.id)).flatMap((state) => [state, ...state.variants]),
+    gates,
+    byId,
+    outings: 0,
+  };
+}
+
+/** Where all that stands behind a gate is beside the road, all of it counts; else only what is on the road. */
+function mainOf({ optional }: Program, ids: readonly string[]): readonly string[] {
+  const main = ids.filter((id) => !optional.includes(id));
+  return main.length > 0 ? main : ids;
+}
+
+const isPartOf = (rung: number, step: Step): boolean =>
+  step.standard.dose?.unit === "rung" && rung < step.standard.dose.amount;
+
+/** A step judged only as far as one rung of its ladder. */
+function asFarAs(step: Step, rung: number): Step {
+  const { dose } = step.standard;
+  return { ...step, standard: { ...step.standard, dose: dose && { ...dose, amount: rung } } };
+}
+
+/** Whether a gate still lies ahead: what it stands before has never been steady, or its care was not given since its steps were. */
+export function isAhead({ gate, before, needs }: GateState, about: HorseAbout): boolean {
+  if (gate.beforeCare) {
+    const given = about.care[gate.beforeCare];
+    const ready = needs.flat(2).map(({ state }) => steadyDay(state));
+    return given === undefined || ready.some((day) => day === null || given < day);
+  }
+  return before.some((state) => state.sides.some((side) => side.steadySince === null));
+}
+
+/** The day from which every side was once steady; null where one never was. */
+export function steadyDay({ sides }: StepState): Day | null {
+  const days = sides.map((side) => side.steadySince?.day ?? null);
+  return days.reduce<Day | null>(
+    (latest, day) => (latest === null || day === null ? null : day > latest ? day : latest),
+    days[0] ?? null,
+  );
+}
+
+/** Whether a gate that lies ahead asks for a cold check of this step. */
+export const hasGateAhead = (state: StepState, about: HorseAbout): boolean =>
+  state.gates.some((gate) => isAhead(gate, about));
+
+/** Whether a side of one step is, or belongs to, a side of another: a leg belongs to its side, and a step without sides to all. */
+export function isSameSide(one: SideKey, other: SideKey): boolean {
+  if (one === other || one === "none" || other === "none") return true;
+  return one.length !== other.length && (one.startsWith(other) || other.startsWith(one));
+}

@@ -1,0 +1,95 @@
+import type { Day } from "../record";
+import type { JudgeNumbers } from "../programs";
+import type { HorseAbout } from "./about";
+import { standsOnItsOwn } from "./rules";
+import type { StepWords } from "./changes";
+import { hasGateAhead, type Gathered, type NeedState, type SideState, type StepState } from "./states";
+import { STATUSES, type Status } from "./types";
+
+/** Whether a side meets rules 1, 3, 4 and 5. */
+export function stands(state: StepState, side: SideState, numbers: JudgeNumbers): boolean {
+  side.stands ??= standsOnItsOwn(state, side.evidence, numbers);
+  return side.stands;
+}
+
+/** The word of one side on a day. @param alone the word it has for who works alone: the second person is not asked for */
+export function sideStatus(
+  state: StepState,
+  side: SideState,
+  numbers: JudgeNumbers,
+  today: Day,
+  about: HorseAbout,
+  alone = false,
+): Status {
+  const { evidence } = side;
+  if (evidence.asked === 0) return "untried";
+  if ((alone ? side.readySince : side.steadySince) !== null) {
+    if (!stands(state, side, numbers)) return "slipped";
+    return evidence.isCheckDue(today, hasGateAhead(state, about)) ? "rusty" : "steady";
+  }
+  const weight = evidence.weightClean + evidence.weightNot;
+  return evidence.count >= 3 && evidence.weightClean > weight / 2 ? "coming" : "begun";
+}
+
+/** The word of a step: that of its weakest side; begun where one side was never asked and another was. */
+export function stepStatus(
+  state: StepState,
+  numbers: JudgeNumbers,
+  today: Day,
+  about: HorseAbout,
+  alone = false,
+): Status {
+  let weakest: Status = "steady";
+  let untried = 0;
+  for (const side of state.sides) {
+    const word = sideStatus(state, side, numbers, today, about, alone);
+    if (word === "untried") untried += 1;
+    else if (STATUSES.indexOf(word) < STATUSES.indexOf(weakest)) weakest = word;
+  }
+  if (untried === 0) return weakest;
+  return untried === state.sides.length ? "untried" : "begun";
+}
+
+/** Whether any way of a need is there. A need that lacks only its second person counts; a gate asks for that too. */
+export function isNeedMet(
+  need: readonly (readonly NeedState[])[],
+  numbers: JudgeNumbers,
+  today: Day,
+  about: HorseAbout,
+  alone = true,
+): boolean {
+  return need.some((way) => way.length > 0 && way.every((one) => isRefMet(one, numbers, today, about, alone)));
+}
+
+/** Whether a step is steady, and was shown what is needed of it. A step that is steady as a whole is steady to any rung. */
+export function isRefMet(
+  { ref, state }: NeedState,
+  numbers: JudgeNumbers,
+  today: Day,
+  about: HorseAbout,
+  alone = true,
+): boolean {
+  return stepStatus(state, numbers, today, about, alone) === "steady" && missingOf({ ref, state }).length === 0;
+}
+
+/** What a need asks of a step besides its word and has not been shown, side by side. */
+export function missingOf({ ref, state }: NeedState): { side: SideState; what: string }[] {
+  const wanted = [...(ref.setting ? [ref.setting] : []), ...(ref.parts ?? []), ...(ref.gait ? [ref.gait] : [])];
+  if (wanted.length === 0) return [];
+  return state.sides.flatMap((side) => {
+    const { settings, parts, canter } = side.evidence.shown;
+    const shown = new Set([...settings, ...parts, ...(canter ? ["canter"] : [])]);
+    return wanted.filter((what) => !shown.has(what)).map((what) => ({ side, what }));
+  });
+}
+
+/** The words of every step and its sides on a day, without the findings. */
+export function wordsOf({ steps, program, about }: Gathered, today: Day): StepWords[] {
+  return steps.map((state) => ({
+    step: state.step.id,
+    status: stepStatus(state, program.judge, today, about),
+    sides: Object.fromEntries(
+      state.sides.map((side) => [side.side, { status: sideStatus(state, side, program.judge, today, about) }]),
+    ),
+  }));
+}

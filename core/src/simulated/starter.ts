@@ -1,0 +1,158 @@
+import { addDays, SIGNS_OF_EASE, SIGNS_OF_STRAIN, type Day, type Outing, type RecordEvent, type Side } from "../record";
+import { findStep, sidesOf, type Program, type SideKey, type Step } from "../programs";
+import { createGathered, gatherOn, readAbout, whatNext, wordsOf, type Gathered } from "../readiness";
+import type { Nature, SimulatedHorse } from "./horse";
+import type { Random } from "./random";
+
+/** What a starter works on in one outing besides, or instead of, what the road asks for. */
+export interface Special {
+  /** Steps worked, in place of the road's. */
+  steps?: string[];
+  /** Asks a side, where it is another number than usual. */
+  asks?: number;
+  note?: string;
+  /** Habits the horse takes up from this outing on. */
+  habits?: Nature["habits"];
+  /** Events of any kind, with a few fields; times and ids are made here. */
+  also?: { type: string; [field: string]: unknown }[];
+}
+
+export interface Season {
+  /** Days of work, counted back from today, the earliest first. */
+  days: readonly number[];
+  /** The steps this horse is taken along; he stops before the others. */
+  road: readonly string[];
+  /** Steps worked at most in one outing, and asks a side. */
+  stepsAnOuting: number;
+  asksASide: number;
+  minutes: number;
+  specials: Readonly<Record<number, Special>>;
+  /** Once a step was worked in so many outings the season is over; what is planned by day still comes. */
+  until?: { step: string; outings: number };
+  /** Never asked on this side, or not at all: "step" or "step side". */
+  leaves?: readonly string[];
+}
+
+const PLACES = ["Round pen", "Top yard"] as const;
+const HANDLERS = ["M", "J"] as const;
+/** Where a rope is tossed, besides over the back. */
+const ROPE_PARTS = ["back", "croup", "hock", "forearm-knee"] as const;
+
+/**
+ * Takes a simulated horse along the road for a season, as a starter does who keeps the record: what slipped, what is rusty, then the
+ * edge; now here and now there, standing and moving, on both sides.
+ *
+ * @param newId makes an id for an instant in milliseconds
+ */
+export function workSeason(
+  season: Season,
+  horse: SimulatedHorse,
+  program: Program,
+  today: Day,
+  random: Random,
+  newId: (msecs: number) => string,
+): Outing[] {
+  const gathered = createGathered(program, readAbout([], "UTC"));
+  let isOver = false;
+  let reached = 0;
+  return season.days.flatMap((daysAgo, index) => {
+    const day = addDays(today, -daysAgo);
+    const planned = season.specials[daysAgo];
+    if (isOver && !planned) return [];
+    const special = planned ?? {};
+    horse.goOut(day);
+    if (special.habits) horse.takeUp(special.habits);
+    const steps = special.steps ?? stepsFor(season, gathered, day);
+    const outing = buildOuting({ season, special, steps, horse, program, day, index, random, newId });
+    gatherOn(gathered, [{ ...outing, day, head: outing, history: outing.events }]);
+    if (season.until && steps.includes(season.until.step)) reached += 1;
+    isOver = season.until !== undefined && reached >= season.until.outings;
+    return [outing];
+  });
+}
+
+/** What slipped and what lies at the edge first, then checks that are due; only steps of this horse's road. */
+function stepsFor({ road, stepsAnOuting, leaves = [] }: Season, gathered: Gathered, day: Day): string[] {
+  const words = wordsOf(gathered, day);
+  const { work } = whatNext(gathered, words.map(asJudgement), day);
+  const rusty = words.filter((one) => one.status === "rusty").map((one) => one.step);
+  const wanted = [...rusty.slice(0, 3), ...work.map((one) => one.step)].filter(
+    (step) => road.includes(step) && !leaves.includes(step),
+  );
+  return [...new Set(wanted)].slice(0, stepsAnOuting);
+}
+
+/** `whatNext` reads only words and days of a judgement. */
+const asJudgement = (words: ReturnType<typeof wordsOf>[number]) => ({
+  step: words.step,
+  status: words.status,
+  held: false,
+  lastAsked: null,
+  sides: {},
+  findings: [],
+  toOpen: [],
+});
+
+interface OutingPlan {
+  season: Season;
+  special: Special;
+  steps: readonly string[];
+  horse: SimulatedHorse;
+  program: Program;
+  day: Day;
+  index: number;
+  random: Random;
+  newId: (msecs: number) => string;
+}
+
+function buildOuting({ season, special, steps, horse, program, day, index, random, newId }: OutingPlan): Outing {
+  const start = Date.parse(`${day}T09:00:00Z`) + Math.floor(random() * 80) * 60_000;
+  let at = start + 60_000;
+  const stamp = (): { id: string; at: string } => {
+    at += 12_000 + Math.floor(random() * 16_000);
+    return { id: newId(at), at: new Date(at).toISOString() };
+  };
+  const events: RecordEvent[] = [];
+  const known = steps.flatMap((id) => findStep(program, id) ?? []);
+  for (const step of known) {
+    for (const side of sidesOf(step)) {
+      if (season.leaves?.includes(`${step.id} ${side}`)) continue;
+      const asks = step.kind === "moment" ? (special.asks ?? season.asksASide) : 1;
+      for (let n = 0; n < asks; n += 1) events.push({ ...stamp(), ...asked(step, side, n, horse, random) });
+    }
+    if (random() < 0.45)
+      events.push({ ...stamp(), type: "sign", sign: pick(random() < 0.85 ? SIGNS_OF_EASE : SIGNS_OF_STRAIN, random) });
+  }
+  if (known.some((step) => step.still)) events.push({ ...stamp(), type: "sign", sign: pick(SIGNS_OF_EASE, random) });
+  if (steps.includes("saddle-work"))
+    for (const direction of ["near", "off"])
+      events.push({ ...stamp(), type: "gait", gait: "canter", work: "line", direction, circleM: 18, seconds: 12 });
+  for (const fields of special.also ?? []) events.push({ ...stamp(), ...fields });
+  if (special.note) events.push({ ...stamp(), type: "note", text: special.note });
+  return {
+    id: newId(start),
+    startedAt: new Date(start).toISOString(),
+    endedAt: new Date(Math.max(at + 60_000, start + season.minutes * 60_000)).toISOString(),
+    place: index % 4 === 2 ? PLACES[1] : PLACES[0],
+    handler: index % 3 === 1 ? HANDLERS[1] : HANDLERS[0],
+    events,
+  };
+}
+
+function asked(step: Step, side: SideKey, n: number, horse: SimulatedHorse, random: Random) {
+  const [half = "none", leg] = side.split("-");
+  const inSettings = step.elsewhere.includes("settings");
+  return {
+    type: "ask" as const,
+    step: step.id,
+    side: half as Side,
+    ...(leg ? { part: leg } : {}),
+    ...horse.ask(step, side),
+    ...(inSettings ? { setting: n % 2 === 0 ? ("standing" as const) : ("moving" as const) } : {}),
+    ...(step.id === "rope-over" ? { part: ROPE_PARTS[Math.floor(random() * ROPE_PARTS.length)] } : {}),
+  };
+}
+
+function pick<Item>(items: readonly Item[], random: Random): Item | undefined {
+  return items[Math.floor(random() * items.length)];
+}

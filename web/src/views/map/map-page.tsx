@@ -1,0 +1,92 @@
+import { List, Map as MapIcon } from "lucide-react";
+import { useCallback } from "react";
+import { Link, useParams, useSearchParams } from "react-router";
+import { findStep, nameIn } from "@still-pine/core/programs";
+import { openSummary } from "@still-pine/core/readiness";
+import { useHorseQuery } from "../../api";
+import { Hoofprint, StatusWord } from "../../marks/hoofprint";
+import { printOf, programFor } from "../../marks/prints";
+import { NoDataYet } from "../../parts/page-state";
+import { useIsWide } from "../../parts/use-is-wide";
+import { MapList } from "./map-list";
+import { StepMap } from "./step-map";
+
+/** The steps of the program and what each rests on, with this horse's prints on them; the same as a list. */
+export function MapPage() {
+  const { horse: id = "" } = useParams();
+  const { data, error, refetch } = useHorseQuery(id);
+  const [parameters, setParameters] = useSearchParams();
+  const isWide = useIsWide();
+  const chosen = parameters.get("step");
+  const as = parameters.get("as") ?? (isWide ? "map" : "list");
+  const set = useCallback(
+    (name: string, value: string | null): void =>
+      setParameters(
+        (now) => {
+          if (value === null) now.delete(name);
+          else now.set(name, value);
+          return now;
+        },
+        { replace: true },
+      ),
+    [setParameters],
+  );
+  const choose = useCallback((step: string | null): void => set("step", step), [set]);
+  if (!data) return <NoDataYet what="the horse" error={error} retry={() => void refetch()} />;
+  const program = programFor(data.horse);
+  const { horse, yard } = data;
+  const step = chosen === null ? undefined : findStep(program, chosen);
+  const judgement = step && data.judgements.find((one) => one.step === step.id);
+  return (
+    <>
+      <title>{`Map of the steps, ${horse.name} · Still Pine`}</title>
+      <div className="mb-3 flex flex-wrap items-center justify-between gap-3">
+        <h1 className="text-2xl">
+          <Link className="hover:underline" to={`/horses/${encodeURIComponent(id)}`}>
+            {horse.name}
+          </Link>
+          : map of the steps
+        </h1>
+        <button type="button" className="button" onClick={() => set("as", as === "map" ? "list" : "map")}>
+          {as === "map" ? <List size={18} aria-hidden="true" /> : <MapIcon size={18} aria-hidden="true" />}
+          {as === "map" ? "As a list" : "As a map"}
+        </button>
+      </div>
+      <div aria-live="polite" className="mb-3 min-h-14">
+        {step && judgement ? (
+          <div className="card flex flex-wrap items-center gap-x-4 gap-y-1 py-2">
+            <Hoofprint print={printOf(horse.trail, step)} name={nameIn(step, yard.words)} size={30} />
+            <Link className="link text-lg font-bold" to={`/horses/${encodeURIComponent(id)}/steps/${step.id}`}>
+              {nameIn(step, yard.words)}
+            </Link>
+            <StatusWord status={judgement.status} />
+            <span className="line-clamp-1 min-w-0 flex-1 text-sm">
+              {openSummary(judgement.toOpen, program) || "Steady: nothing is missing."}
+            </span>
+            <button type="button" className="button button-small" onClick={() => choose(null)}>
+              Let go
+            </button>
+          </div>
+        ) : (
+          <p className="py-3 text-sm text-faint">
+            Choose a step to see all it rests on.{" "}
+            {as === "map" &&
+              "Drag to move, wheel or + and − for size; with the keyboard the arrows walk from step to step, Enter chooses."}
+          </p>
+        )}
+      </div>
+      {as === "map" ? (
+        <StepMap
+          program={program}
+          trail={horse.trail}
+          words={yard.words}
+          chosen={step?.id ?? null}
+          at={data.next.work[0]?.step}
+          onChoose={choose}
+        />
+      ) : (
+        <MapList view={data} program={program} chosen={step?.id ?? null} onChoose={choose} />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,176 @@
+import {
+  Controls,
+  MiniMap,
+  Handle,
+  Position,
+  ReactFlow,
+  ReactFlowProvider,
+  useReactFlow,
+  type Edge,
+  type Node,
+  type NodeProps,
+} from "@xyflow/react";
+import { clsx } from "clsx";
+import { memo, useMemo, useRef, type KeyboardEvent } from "react";
+import type { PrintView } from "@still-pine/contract/http";
+import { nameIn, type Dialect, type Program } from "@still-pine/core/programs";
+import { Hoofprint } from "../../marks/hoofprint";
+import { printOf } from "../../marks/prints";
+import { graphOf, isArrow, litBy, neighbour, NODE_HEIGHT, NODE_WIDTH, type Place } from "./graph";
+import { usePlaces } from "./use-places";
+import "@xyflow/react/dist/base.css";
+
+interface StepMapProps {
+  program: Program;
+  trail: readonly PrintView[];
+  words: Dialect;
+  chosen: string | null;
+  /** Where the map opens: the step work is at. */
+  at: string | undefined;
+  onChoose: (step: string | null) => void;
+}
+
+type Light = "none" | "chosen" | "under" | "above" | "dark";
+type StepNode = Node<{ name: string; print: PrintView; light: Light }, "step">;
+
+/** The map itself: pan by dragging, zoom by the wheel, walk by the arrows. */
+export function StepMap(props: StepMapProps) {
+  const places = usePlaces(props.program);
+  return (
+    <div className="h-[min(70dvh,44rem)] min-h-96 rounded-xl border border-line bg-sheet" aria-busy={places === null}>
+      {places ? (
+        <ReactFlowProvider>
+          <Drawn {...props} places={places} />
+        </ReactFlowProvider>
+      ) : (
+        <p className="p-6 text-faint">Laying out the map …</p>
+      )}
+    </div>
+  );
+}
+
+const NODE_TYPES = { step: memo(StepOnMap) };
+const LEAST_ZOOM = 0.15;
+const READABLE_ZOOM = 0.8;
+
+function Drawn({
+  program,
+  trail,
+  words,
+  chosen,
+  at,
+  onChoose,
+  places,
+}: StepMapProps & { places: ReadonlyMap<string, Place> }) {
+  const flow = useReactFlow();
+  const frame = useRef<HTMLDivElement>(null);
+  const graph = useMemo(() => graphOf(program), [program]);
+  const lit = useMemo(() => litBy(program, chosen), [program, chosen]);
+  const lightOf = (id: string): Light => {
+    if (chosen === null) return "none";
+    return id === chosen ? "chosen" : lit.under.has(id) ? "under" : lit.above.has(id) ? "above" : "dark";
+  };
+  const nodes = program.steps.map((step): StepNode => ({
+    id: step.id,
+    type: "step",
+    position: places.get(step.id) ?? { x: 0, y: 0 },
+    width: NODE_WIDTH,
+    height: NODE_HEIGHT,
+    data: { name: nameIn(step, words), print: printOf(trail, step), light: lightOf(step.id) },
+    ariaLabel: `${nameIn(step, words)}, ${printOf(trail, step).status}`,
+    ariaRole: "button",
+    // One stop for the Tab key; the arrows do the walking.
+    focusable: true,
+  }));
+  const edges = graph.edges.map(({ from, to, isLoose }): Edge => {
+    const isLit = chosen !== null && (to === chosen || lit.under.has(to)) && lit.under.has(from);
+    const isAbove = from === chosen && lit.above.has(to);
+    return {
+      id: `${from} ${to}`,
+      source: from,
+      target: to,
+      focusable: false,
+      className: clsx(
+        "step-edge",
+        isLit && "step-edge-lit",
+        isAbove && "step-edge-above",
+        chosen && !isLit && !isAbove && "step-edge-dark",
+      ),
+      style: isLoose ? { strokeDasharray: "5 4" } : undefined,
+    };
+  });
+
+  const goTo = (id: string): void => {
+    const place = places.get(id);
+    if (!place) return;
+    void flow.setCenter(place.x + NODE_WIDTH / 2, place.y + NODE_HEIGHT / 2, {
+      zoom: Math.max(flow.getZoom(), READABLE_ZOOM),
+    });
+    frame.current
+      ?.querySelector<HTMLElement>(`.react-flow__node[data-id="${CSS.escape(id)}"]`)
+      ?.focus({ preventScroll: true });
+  };
+  const onKey = (event: KeyboardEvent): void => {
+    const at = (event.target as HTMLElement).closest<HTMLElement>(".react-flow__node")?.dataset["id"];
+    if (at === undefined) return;
+    if (event.key === "Enter" || event.key === " ") onChoose(at === chosen ? null : at);
+    else if (isArrow(event.key)) goTo(neighbour(places, at, event.key) ?? at);
+    else if (event.key === "Escape") onChoose(null);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+
+  return (
+    <div ref={frame} className="h-full" onKeyDownCapture={onKey}>
+      <ReactFlow
+        nodes={nodes}
+        edges={edges}
+        nodeTypes={NODE_TYPES}
+        nodesDraggable={false}
+        nodesConnectable={false}
+        elementsSelectable
+        edgesFocusable={false}
+        disableKeyboardA11y
+        minZoom={LEAST_ZOOM}
+        maxZoom={2}
+        onInit={() => {
+          const place = places.get(chosen ?? at ?? "");
+          if (place) void flow.setCenter(place.x + NODE_WIDTH / 2, place.y + NODE_HEIGHT / 2, { zoom: READABLE_ZOOM });
+          else void flow.fitView();
+        }}
+        onNodeClick={(_event, node) => onChoose(node.id === chosen ? null : node.id)}
+        onPaneClick={() => onChoose(null)}
+        aria-label="Map of the steps"
+      >
+        <Controls showInteractive={false} />
+        <MiniMap pannable ariaLabel="The whole map, small" nodeClassName={miniClass} />
+      </ReactFlow>
+    </div>
+  );
+}
+
+const miniClass = ({ data }: Node): string => `mini-${(data as StepNode["data"]).print.status}`;
+
+const LIGHTS: Record<Light, string> = {
+  none: "border-line bg-paper",
+  chosen: "border-pine bg-pine text-on-pine ring-2 ring-pine",
+  under: "border-pine bg-moss ring-2 ring-pine",
+  above: "border-resin bg-paper ring-2 ring-resin",
+  dark: "border-line bg-paper opacity-45",
+};
+
+function StepOnMap({ data: { name, print, light } }: NodeProps<StepNode>) {
+  return (
+    <div
+      className={clsx("flex h-full items-center gap-2 rounded-lg border px-1.5 text-sm leading-tight", LIGHTS[light])}
+    >
+      <Handle type="target" position={Position.Left} isConnectable={false} className="invisible" />
+      <span aria-hidden="true" className={light === "chosen" ? "rounded bg-sheet p-0.5" : undefined}>
+        <Hoofprint print={print} name={name} size={24} />
+      </span>
+      {name}
+      <Handle type="source" position={Position.Right} isConnectable={false} className="invisible" />
+    </div>
+  );
+}
