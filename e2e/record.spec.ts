@@ -54,7 +54,13 @@ async function fillForm(form: Locator, type: EventType): Promise<void> {
 
 /** The field a correction changes: one that reads differently afterwards. */
 function fieldToCorrect({ type, fields }: EventType): Field {
-  const wanted: Record<string, string> = { ask: "mood", series: "clean", program: "reason", head: "place" };
+  const wanted: Record<string, string> = {
+    ask: "mood",
+    series: "clean",
+    program: "reason",
+    standard: "reason",
+    head: "place",
+  };
   const field = fields.find(({ name }) => name === wanted[type]) ?? fields[0];
   if (!field) throw new Error(`${type} has no field`);
   return field;

@@ -27,6 +27,13 @@ describe("what new entries changed", () => {
       },
     ]);
     expect(describeChanges(after, after, loosePenStart)).toEqual([]);
+    // A trail leaves untried steps out.
+    const flex = after.filter(({ step }) => step === "flex");
+    expect(describeChanges([], flex, loosePenStart).map(({ from, to, side }) => [side, from, to])).toEqual([
+      ["near", "untried", "steady"],
+      ["off", "untried", "coming"],
+      [undefined, "untried", "coming"],
+    ]);
     expect(describeChanges(after, before, loosePenStart)[0]?.better).toBe(false);
   });
 });

@@ -19,7 +19,11 @@ export interface StepWords {
   sides: Partial<Record<SideKey, { status: Status }>>;
 }
 
-/** What changed between two sets of verdicts on the same program: a line a side, and one for the step when its own word changed. */
+/**
+ * What changed between two sets of verdicts on the same program: a line a side, and one for the step when its own word changed.
+ *
+ * @param before a step that is not in it was untried
+ */
 export function describeChanges(
   before: readonly StepWords[],
   after: readonly StepWords[],
@@ -28,14 +32,14 @@ export function describeChanges(
   const old = new Map(before.map((judgement) => [judgement.step, judgement]));
   return after.flatMap((now) => {
     const then = old.get(now.step);
-    if (!then) return [];
     const changes: VerdictChange[] = [];
     for (const [key, side] of Object.entries(now.sides)) {
-      const from = then.sides[key as SideKey]?.status;
-      if (key !== "none" && from && from !== side.status)
+      const from = then?.sides[key as SideKey]?.status ?? "untried";
+      if (key !== "none" && from !== side.status)
         changes.push(change(now.step, from, side.status, program, key as SideKey));
     }
-    if (then.status !== now.status) changes.push(change(now.step, then.status, now.status, program));
+    const before = then?.status ?? "untried";
+    if (before !== now.status) changes.push(change(now.step, before, now.status, program));
     return changes;
   });
 }
