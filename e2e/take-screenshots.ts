@@ -53,7 +53,6 @@ for (const [suffix, width, height, colorScheme] of [
       await page.goto("/");
       await page.getByRole("list", { name: "Trail by stage" }).first().waitFor();
       await shoot("string");
-      const bracken = await horseId(page, "Bracken");
       const plover = await horseId(page, "Plover");
       await page.goto(`/horses/${await horseId(page, "Lapwing")}`);
       await page.getByRole("region", { name: "Feel over time" }).waitFor();

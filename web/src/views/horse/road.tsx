@@ -73,6 +73,8 @@ function Print({ step, horse, words, isEdge, isHeld }: PrintProps) {
   return (
     <Link
       to={`/horses/${encodeURIComponent(horse.id)}/steps/${step.id}`}
+      // A hundred stops would bar the keyboard's way; untried steps are in the table below and on the map too.
+      tabIndex={print.status === "untried" && !isEdge ? -1 : undefined}
       className={clsx("block rounded-md p-0.5", isEdge && "ring-2 ring-pine")}
       title={`${name}${isEdge ? ", work is here" : ""}`}
     >
