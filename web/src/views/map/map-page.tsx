@@ -20,15 +20,12 @@ export function MapPage() {
   const chosen = parameters.get("step");
   const as = parameters.get("as") ?? (isWide ? "map" : "list");
   const set = useCallback(
-    (name: string, value: string | null): void =>
-      setParameters(
-        (now) => {
-          if (value === null) now.delete(name);
-          else now.set(name, value);
-          return now;
-        },
-        { replace: true },
-      ),
+    (name: string, value: string | null): void => {
+      const now = new URLSearchParams(window.location.search);
+      if (value === null) now.delete(name);
+      else now.set(name, value);
+      setParameters(now, { replace: true });
+    },
     [setParameters],
   );
   const choose = useCallback((step: string | null): void => set("step", step), [set]);

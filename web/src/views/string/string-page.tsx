@@ -56,15 +56,13 @@ function useOrder() {
   const [parameters, setParameters] = useSearchParams();
   const sort = parameters.get("sort");
   const shown = parameters.get("show");
-  const set = (name: string, value: string, usual: string): void =>
-    setParameters(
-      (now) => {
-        if (value === usual) now.delete(name);
-        else now.set(name, value);
-        return now;
-      },
-      { replace: true },
-    );
+  const set = (name: string, value: string, usual: string): void => {
+    // The address itself: two changes may come before the page was drawn once.
+    const now = new URLSearchParams(window.location.search);
+    if (value === usual) now.delete(name);
+    else now.set(name, value);
+    setParameters(now, { replace: true });
+  };
   return {
     sort: isSort(sort) ? sort : ("attention" as const),
     shown: isShown(shown) ? shown : ("all" as const),
