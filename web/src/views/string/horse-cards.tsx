@@ -7,6 +7,9 @@ import { dayInWords } from "../../parts/days";
 import { HorseMenu } from "./horse-menu";
 import type { HorseListProps } from "./horse-table";
 
+/** Steps of the edge on a card; his page has them all. */
+const EDGE_SHOWN = 3;
+
 /** The string on a phone: a card a horse, with the same on it. */
 export function HorseCards({ horses, yard, onEdit }: HorseListProps) {
   return (
@@ -34,7 +37,7 @@ export function HorseCards({ horses, yard, onEdit }: HorseListProps) {
             </div>
             <StageTrail horse={horse.id} prints={horse.trail} program={program} size={29} />
             <ul className="flex flex-wrap gap-x-4 gap-y-1" aria-label="Where work is now">
-              {horse.edge.map(({ step, status }) => (
+              {horse.edge.slice(0, EDGE_SHOWN).map(({ step, status }) => (
                 <li key={step} className="flex items-center gap-2">
                   <Link className="link flex min-h-11 items-center" to={`${link}/steps/${step}`}>
                     {stepName(program, step, yard.words)}
