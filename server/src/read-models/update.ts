@@ -63,13 +63,20 @@ export async function updateReadModels(
   const rows: LedgerRow[] = [];
   const written = outings.filter((outing) => touched.has(outing.id));
   const moved = await writeOutings(client, yard.id, horse.id, written);
-  for (const outing of written) rows.push(...outingRows(outing, folded, moved.has(outing.id) ? null : ids));
+  for (const outing of written)
+    rows.push(...outingRows(outing, folded, moved.has(outing.id) || isSeenByTwo(outing) ? null : ids));
   if (ofHorse) rows.push(...horseRows(ofHorse.events, ofHorse.folded, yard.timeZone, ids));
   await writeLedger(client, yard.id, horse.id, rows);
 
   const standing = judgeFold(next, open, today);
   await writeState(client, yard.id, { fold: next, line: horseLine(horse, standing, today), horse, today });
   return before ? describeChanges(before.words, standing.judgements, standing.program) : [];
+}
+
+/** Where two devices wrote, a new entry can change which of two older sightings of one ask counts. */
+function isSeenByTwo({ history }: FoldedOuting): boolean {
+  const devices = new Set(history.flatMap(({ device }) => device ?? []));
+  return devices.size > 1;
 }
 
 const ROWS_AT_A_TIME = 2000;
