@@ -230,10 +230,9 @@ export const stepViewSchema = z.object({
       dose: z.looseObject({ amount: z.number(), unit: text }).nullable(),
       withoutTool: z.boolean().optional(),
     })
-    .nullable()
     .describe(
       "The standard he is judged by: the program's, with his own laid over it.",
-    ) as unknown as z.ZodType<Standard | null>,
+    ) as unknown as z.ZodType<Standard>,
   asks: z.array(countedAskSchema),
   said: z.array(entryViewSchema).describe("Standards adjusted, overrides and holds that stand and bear on this step."),
 });

@@ -1,4 +1,4 @@
-import type { Care, Mood, Phase, Setting, Zone } from "../record/vocabulary";
+import type { Mood, Phase } from "../record/vocabulary";
 import type {
   Dose,
   Elsewhere,
@@ -18,7 +18,7 @@ import type {
 export const STOP = "@stop";
 
 /** A step by its id, `@stop`, or a step as far as one rung, setting, gait or some places of the hide. */
-export type RefFile = string | { step: string; setting?: Setting; rung?: number; parts?: Zone[]; gait?: "canter" };
+export type RefFile = string | NeedRef;
 /** One step, or a list of which any serves; `all` makes several steps one way. */
 export type NeedFile = RefFile | (RefFile | { all: RefFile[] })[];
 
@@ -43,12 +43,7 @@ export interface StepFile {
   people?: number;
 }
 
-export interface GateFile {
-  id: string;
-  name: string;
-  british?: string;
-  before: string[];
-  beforeCare?: Care;
+export interface GateFile extends Omit<Gate, "needs" | "ridden"> {
   steps: NeedFile[];
   ridden?: NeedFile[];
   riddenBefore?: string[];

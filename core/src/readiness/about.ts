@@ -82,6 +82,10 @@ export function adjustedProgram(program: Program, { standards }: HorseAbout): Pr
   };
 }
 
+/** The program a horse is judged by, with his own standards in it. @param recordProgram the one his record came with */
+export const horseProgram = (recordProgram: string, about: HorseAbout): Program =>
+  adjustedProgram(chosenProgram(recordProgram, about), about);
+
 function withOwn(step: Step, own: OwnStandard | undefined): Step {
   const { phase, mood, dose } = step.standard;
   return {

@@ -7,12 +7,13 @@ export {
   aboutOf,
   adjustedProgram,
   chosenProgram,
+  horseProgram,
   readAbout,
   type HorseAbout,
   type OwnStandard,
   type Said,
 } from "./about";
-export { judgeFolded, judgeGathered, judgeRecord, programOfRecord } from "./judge";
+export { judgeFolded, judgeGathered, judgeRecord, judgeState } from "./judge";
 export {
   gather,
   GATHER_VERSION,

@@ -1,7 +1,7 @@
 import { dayIn, foldRecord, type Day, type FoldedRecord, type HorseRecord } from "../record";
 import type { JudgeNumbers, Program } from "../programs";
 import type { SideEvidence } from "../evidence";
-import { aboutOf, adjustedProgram, chosenProgram, type HorseAbout } from "./about";
+import { aboutOf, adjustedProgram, type HorseAbout } from "./about";
 import { gather } from "./gather";
 import { carryingEvents, elsewhereOf, freshFinding, round, sideFindings } from "./rules";
 import { hasGateAhead, type Gathered, type NeedState, type SideState, type StepState } from "./states";
@@ -20,12 +20,6 @@ import { STATUSES, type Finding, type Judgement, type SideJudgement } from "./ty
  */
 export function judgeRecord(record: HorseRecord, program: Program, now: string): Judgement[] {
   return judgeFolded(foldRecord(record), program, dayIn(record.yard.timeZone, now));
-}
-
-/** The program a record is judged by, with the horse's own standards in it. */
-export function programOfRecord(record: HorseRecord, folded: FoldedRecord): Program {
-  const about = aboutOf(folded);
-  return adjustedProgram(chosenProgram(record.program.id, about), about);
 }
 
 /** As `judgeRecord`, from a record already folded and a day of the yard. */

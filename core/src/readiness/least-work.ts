@@ -25,40 +25,36 @@ export interface LeastWork {
 const MOST_DAYS = 8;
 const MOST_ASKS = 120;
 
+/** What is looked for: the work one side of a step still takes on a day. */
+interface Search {
+  state: StepState;
+  side: SideState;
+  numbers: JudgeNumbers;
+  today: Day;
+  /** The step was asked in an earlier outing, on any side. */
+  workedBefore: boolean;
+}
+
 /**
- * Found by trying it on a copy of the evidence: the fewest further outings first, then the fewest asks. Each ask is taken as
- * clean at the standard, quiet and true.
- *
- * @param workedBefore whether the step was asked in an earlier outing, on any side
- * @returns null where even many outings would not do
+ * Found by trying it on a copy of the evidence: the fewest further days first, then the fewest asks. Each ask is taken as clean at
+ * the standard, quiet and true. Null where even many days would not do.
  */
-export function leastWork(
-  state: StepState,
-  side: SideState,
-  numbers: JudgeNumbers,
-  today: Day,
-  workedBefore: boolean,
-): LeastWork | null {
-  if (side.evidence.asked > 0) return searchFor(state, side, numbers, today, workedBefore);
+export function leastWork(search: Search): LeastWork | null {
+  const { state, side, numbers, workedBefore } = search;
+  if (side.evidence.asked > 0) return searchFor(search);
   // Before the first ask all sides with the same bar take the same.
   const { kind, still, elsewhere, standard } = state.step;
   const key = [state.bar.isGate, kind, still, standard.phase, standard.mood, elsewhere.join(), workedBefore].join();
   let known = ofUntried.get(numbers);
   if (!known) ofUntried.set(numbers, (known = new Map()));
   let work = known.get(key);
-  if (work === undefined) known.set(key, (work = searchFor(state, side, numbers, today, workedBefore)));
+  if (work === undefined) known.set(key, (work = searchFor(search)));
   return work;
 }
 
 const ofUntried = new WeakMap<JudgeNumbers, Map<string, LeastWork | null>>();
 
-function searchFor(
-  state: StepState,
-  side: SideState,
-  numbers: JudgeNumbers,
-  today: Day,
-  workedBefore: boolean,
-): LeastWork | null {
+function searchFor({ state, side, numbers, today, workedBefore }: Search): LeastWork | null {
   const { evidence } = side;
   // A lucky answer that is still to be proven shows its place and person once it is.
   const { shown } = evidence.lucky().length > 0 ? tryOuting(evidence, today, 1, workedBefore) : evidence;

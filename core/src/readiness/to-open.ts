@@ -120,7 +120,16 @@ export class Opener {
     const isNewDay = side.evidence.lastDay === null || side.evidence.lastDay < this.today;
     const key = `${isNewDay} ${state.workedIn !== null}`;
     if (side.least?.key !== key)
-      side.least = { key, work: leastWork(state, side, this.numbers, this.today, state.workedIn !== null) };
+      side.least = {
+        key,
+        work: leastWork({
+          state,
+          side,
+          numbers: this.numbers,
+          today: this.today,
+          workedBefore: state.workedIn !== null,
+        }),
+      };
     return side.least.work;
   }
 

@@ -1,10 +1,10 @@
 import { findProgram, loosePenStart, PROGRAMS, type Program } from "@still-pine/core/programs";
 import {
-  adjustedProgram,
   chosenProgram,
   createGathered,
   GATHER_VERSION,
   gatherOn,
+  horseProgram,
   judgeGates,
   judgeGathered,
   readAbout,
@@ -79,7 +79,7 @@ export const programOf = (id: string): Program => findProgram(id) ?? loosePenSta
 const adjusted = new WeakMap<HorseAbout, Program>();
 function programOfFold({ program, about }: Pick<HorseFold, "program" | "about">): Program {
   let found = adjusted.get(about);
-  if (!found) adjusted.set(about, (found = adjustedProgram(chosenProgram(program, about), about)));
+  if (!found) adjusted.set(about, (found = horseProgram(program, about)));
   return found;
 }
 

@@ -24,12 +24,12 @@ import {
 } from "@still-pine/core/record";
 import { findProgram } from "@still-pine/core/programs";
 import {
+  aboutOf,
   adjustedProgram,
-  chosenProgram,
   explainStep,
   gather,
-  judgeGathered,
-  readAbout,
+  horseProgram,
+  judgeState,
   wordsOf,
   type Judgement,
 } from "@still-pine/core/readiness";
@@ -164,15 +164,14 @@ export async function stepView(db: Pool, yard: Yard, id: string, step: string, n
   const today = dayIn(yard.timeZone, now);
   const [events, labels] = await Promise.all([eventsOfHorse(db, yard.id, id), loadLabels(db, yard.id)]);
   const folded = foldRecord(toRecord(yard, horse, events, labels));
-  const about = readAbout(folded.ofHorse, folded.timeZone);
-  const gathered = gather(folded, adjustedProgram(chosenProgram(horse.programId, about), about), step);
-  const judgement = judgeGathered(gathered, today).find((one) => one.step === step);
-  const judged = await standingOfHorse(db, yard, id, today);
-  if (!judgement || !judged) return null;
+  const gathered = gather(folded, horseProgram(horse.programId, aboutOf(folded)), step);
+  const state = gathered.byId.get(step);
+  const judged = state && (await standingOfHorse(db, yard, id, today));
+  if (!judged) return null;
   return {
     horse: horseLine(horse, judged.standing, today),
-    judgement,
-    standard: gathered.byId.get(step)?.step.standard ?? null,
+    judgement: judgeState(gathered, state, today),
+    standard: state.step.standard,
     asks: explainStep(folded, gathered, step),
     said: entriesOf(
       folded.ofHorse.filter(
@@ -266,7 +265,7 @@ async function verdictsThen(
   const under = typeof id === "string" && typeof version === "number" ? findProgram(id, version) : undefined;
   const folded = foldRecord(toRecord(yard, horse, await eventsOfHorse(db, yard.id, horse.id)));
   const until = folded.outings.slice(0, folded.outings.findIndex((one) => one.id === outing.id) + 1);
-  const program = adjustedProgram(under ?? standing.program, readAbout(folded.ofHorse, folded.timeZone));
+  const program = adjustedProgram(under ?? standing.program, aboutOf(folded));
   const before = new Map(
     wordsOf(gather({ ...folded, outings: until }, program), outing.day).map((one) => [one.step, one.status]),
   );

@@ -1,5 +1,4 @@
 import { Command } from "cmdk";
-import { Dialog } from "radix-ui";
 import { useNavigate } from "react-router";
 import { loosePenStart, nameIn, type Dialect } from "@still-pine/core/programs";
 import { textsOf } from "@still-pine/core/programs/texts";
@@ -7,6 +6,7 @@ import { STAGE_WORDS } from "@still-pine/core/readiness/words";
 import { useStringQuery } from "../api";
 import { StatusMark } from "../marks/hoofprint";
 import { printOf, programFor } from "../marks/prints";
+import { Modal } from "../parts/modal";
 import { rankStep } from "./rank-step";
 
 interface StepFinderProps {
@@ -28,58 +28,49 @@ export function StepFinder({ open, onOpenChange, horse: id }: StepFinderProps) {
     void navigate(to);
   };
   return (
-    <Dialog.Root open={open} onOpenChange={onOpenChange}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-20 bg-black/50" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-[8dvh] left-1/2 z-20 w-[min(38rem,94vw)] -translate-x-1/2 rounded-2xl border border-line bg-sheet p-3"
-        >
-          <Dialog.Title className="mb-2 px-1 text-lg">Find a step{horse ? ` for ${horse.name}` : ""}</Dialog.Title>
-          <Command label="Find a step" filter={(value, search, keywords) => rankStep(value, search, keywords)}>
-            <Command.Input className="field" placeholder="a step, or any word for it" autoFocus />
-            <Command.List className="mt-2 max-h-[60dvh] overflow-y-auto">
-              <Command.Empty className="p-3 text-faint">No step goes by that word here.</Command.Empty>
-              <Command.Group
-                heading="Steps"
-                className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-faint"
+    <Modal open={open} onOpenChange={onOpenChange} title={`Find a step${horse ? ` for ${horse.name}` : ""}`} atTop>
+      <Command label="Find a step" filter={(value, search, keywords) => rankStep(value, search, keywords)}>
+        <Command.Input className="field" placeholder="a step, or any word for it" autoFocus />
+        <Command.List className="mt-2 max-h-[60dvh] overflow-y-auto">
+          <Command.Empty className="p-3 text-faint">No step goes by that word here.</Command.Empty>
+          <Command.Group
+            heading="Steps"
+            className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-faint"
+          >
+            {program.steps.map((step) => (
+              <Command.Item
+                key={step.id}
+                value={nameIn(step, words)}
+                keywords={[step.name, step.id, ...(textsOf(step.id)?.synonyms ?? [])]}
+                className="flex min-h-11 cursor-pointer items-center gap-2 rounded-lg px-2 data-[selected=true]:bg-moss"
+                onSelect={() => horse && go(`/horses/${encodeURIComponent(horse.id)}/steps/${step.id}`)}
               >
-                {program.steps.map((step) => (
-                  <Command.Item
-                    key={step.id}
-                    value={nameIn(step, words)}
-                    keywords={[step.name, step.id, ...(textsOf(step.id)?.synonyms ?? [])]}
-                    className="flex min-h-11 cursor-pointer items-center gap-2 rounded-lg px-2 data-[selected=true]:bg-moss"
-                    onSelect={() => horse && go(`/horses/${encodeURIComponent(horse.id)}/steps/${step.id}`)}
-                  >
-                    {horse && <StatusMark status={printOf(horse.trail, step).status} />}
-                    <b>{nameIn(step, words)}</b>
-                    <span className="ml-auto truncate text-xs text-faint">
-                      {textsOf(step.id)?.synonyms.slice(0, 3).join(", ")} · {STAGE_WORDS[step.stage]}
-                    </span>
-                  </Command.Item>
-                ))}
-              </Command.Group>
-              <Command.Group
-                heading="Horses"
-                className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-faint"
+                {horse && <StatusMark status={printOf(horse.trail, step).status} />}
+                <b>{nameIn(step, words)}</b>
+                <span className="ml-auto truncate text-xs text-faint">
+                  {textsOf(step.id)?.synonyms.slice(0, 3).join(", ")} · {STAGE_WORDS[step.stage]}
+                </span>
+              </Command.Item>
+            ))}
+          </Command.Group>
+          <Command.Group
+            heading="Horses"
+            className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-faint"
+          >
+            {data?.horses.map((one) => (
+              <Command.Item
+                key={one.id}
+                value={`${one.name} ${one.id}`}
+                keywords={[one.name]}
+                className="flex min-h-11 cursor-pointer items-center gap-2 rounded-lg px-2 data-[selected=true]:bg-moss"
+                onSelect={() => go(`/horses/${encodeURIComponent(one.id)}`)}
               >
-                {data?.horses.map((one) => (
-                  <Command.Item
-                    key={one.id}
-                    value={`${one.name} ${one.id}`}
-                    keywords={[one.name]}
-                    className="flex min-h-11 cursor-pointer items-center gap-2 rounded-lg px-2 data-[selected=true]:bg-moss"
-                    onSelect={() => go(`/horses/${encodeURIComponent(one.id)}`)}
-                  >
-                    <span className="font-serif">{one.name}</span>
-                  </Command.Item>
-                ))}
-              </Command.Group>
-            </Command.List>
-          </Command>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+                <span className="font-serif">{one.name}</span>
+              </Command.Item>
+            ))}
+          </Command.Group>
+        </Command.List>
+      </Command>
+    </Modal>
   );
 }

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import type { HorseView } from "@still-pine/contract/http";
-import { STAGES, type Program } from "@still-pine/core/programs";
+import { findStep, STAGES, type Program } from "@still-pine/core/programs";
 import {
   findingInWords,
   sideInWords,
@@ -54,7 +54,7 @@ export function SidesTable({ view, program }: { view: HorseView; program: Progra
             </tr>
           </thead>
           {STAGES.map((stage) => {
-            const rows = shown.filter(({ step }) => program.steps.find(({ id }) => id === step)?.stage === stage);
+            const rows = shown.filter(({ step }) => findStep(program, step)?.stage === stage);
             if (rows.length === 0) return null;
             return (
               <tbody key={stage}>

@@ -2,7 +2,7 @@ import { BarChart } from "echarts/charts";
 import { AriaComponent, GridComponent, LegendComponent, TooltipComponent } from "echarts/components";
 import { init, use } from "echarts/core";
 import { SVGRenderer } from "echarts/renderers";
-import { useEffect, useRef } from "react";
+import { useEffect, useMemo, useRef } from "react";
 import type { StepView } from "@still-pine/contract/http";
 import { sideInWords, type CountedAsk, type SideKey } from "@still-pine/core/readiness";
 import { weekdayOf } from "../../parts/days";
@@ -15,7 +15,7 @@ const ABOVE_PX = 40;
 
 /** The asks of a step over its outings, a small chart a side; the table below says the same in words. */
 export function AsksChart({ view }: { view: StepView }) {
-  const sides = Object.keys(view.judgement.sides) as SideKey[];
+  const sides = useMemo(() => Object.keys(view.judgement.sides) as SideKey[], [view]);
   const place = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (!place.current) return;
@@ -32,7 +32,7 @@ export function AsksChart({ view }: { view: StepView }) {
       retheme.disconnect();
       chart.dispose();
     };
-  });
+  }, [view, sides]);
   return (
     <section aria-label="Asks over outings">
       <h2 className="mb-1 text-xl">Outing by outing</h2>

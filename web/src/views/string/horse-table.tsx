@@ -29,6 +29,7 @@ export function HorseTable({ horses, yard, onEdit }: HorseListProps) {
   useLayoutEffect(() => setTop(table.current?.offsetTop ?? 0), []);
   const isRoomy = horses.length <= ROOMY_UP_TO;
   const height = isRoomy ? ROOMY_PX : CLOSE_PX;
+  // It hands out new rows under the same name as one scrolls; nothing here is memoised by it.
   // oxlint-disable-next-line react/incompatible-library
   const rows = useWindowVirtualizer({
     count: horses.length,
