@@ -32,11 +32,7 @@ export function StageTrail({ horse, prints, program, size = 26 }: TrailProps) {
             {size < LEAST_LINK_PX ? (
               drawn
             ) : (
-              <Link
-                to={`/horses/${encodeURIComponent(horse)}#${stage}`}
-                className="block rounded px-px"
-                aria-label={words}
-              >
+              <Link to={`/horses/${encodeURIComponent(horse)}#${stage}`} className="block rounded px-px">
                 {drawn}
               </Link>
             )}
