@@ -161,18 +161,6 @@ describe("the evidence of a side", () => {
     expect([copy.days, copy.lucky()]).toEqual([3, []]);
   });
 
-  it("never calls a side surely ruled out that could be sure (the bound against the exact value)", () => {
-    const wronged: [number, number][] = [];
-    for (let good = 0; good < 15; good += 0.5)
-      for (let bad = 0; bad < 5; bad += 0.25) {
-        const side = sideOf();
-        side.weightClean = good;
-        side.weightNot = bad;
-        if (side.sure() >= 0.8 && !side.mayBeSure()) wronged.push([good, bad]);
-      }
-    expect(wronged).toEqual([]);
-  });
-
   it("keeps of places and people so many as are asked for, and only of clean outings", () => {
     const side = sideOf({ elsewhere: ["place", "person", "settings"] });
     const out = (asks: AskEvent[], place: string, index: number): void => {

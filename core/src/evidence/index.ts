@@ -2,7 +2,7 @@
  * What do the answers show of one step on one side? Weights fall as later outings outweigh earlier ones; sureness is a
  * probability between 0 and 1. The rules and their numbers are Still Pine's own judgement; the Beta arithmetic is textbook.
  */
-export { sureOf } from "./sureness";
+export { isSureEnough, sureOf } from "./sureness";
 export { worthOfAsk, type Worth } from "./classify";
 export { SHOWN_WEIGHT, SideEvidence, type Entry, type SavedSide } from "./side-evidence";
 export { watchOf, type OutingFacts, type Shown, type Watch } from "./shown";

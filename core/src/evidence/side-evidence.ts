@@ -3,7 +3,7 @@ import { addDays, TIGHT } from "../record";
 import type { JudgeNumbers, Standard, Step } from "../programs";
 import { cleanInSeries, isFirstOfSeriesClean, worthOfAsk, type Worth } from "./classify";
 import { NOTHING_SHOWN, withAsk, withVisit, type OutingFacts, type Shown, type Watch } from "./shown";
-import { sureOf } from "./sureness";
+import { isSureEnough, sureOf } from "./sureness";
 import { cornerOf, createVisit, meanPhaseOf, noteFeel, usualPhaseOf, type Corner, type Visit } from "./visit";
 
 /** One ask or series as evidence. `lucky`: a good one right after a miss, not yet proven. */
@@ -41,7 +41,7 @@ export interface SavedSide {
 
 /** An ask that weighs less no longer shows as evidence; it still carries its small weight. */
 export const SHOWN_WEIGHT = 0.05;
-const TRIM_FIRST_AT = 256;
+const TRIM_FIRST_AT = 72;
 
 /**
  * What the answers show of one step on one side, built up outing by outing in effective order. Holds running sums only as
@@ -77,7 +77,10 @@ export class SideEvidence {
   private pending: Entry[] = [];
   private sureKnown: number | null = null;
   private trimAt = TRIM_FIRST_AT;
-  private due: { gate?: Day; open?: Day } = {};
+  private showsFor: number | null = null;
+  /** When its check falls due, while a gate lies ahead and while none does; worked out when asked for. */
+  private dueAtGate: Day | null = null;
+  private dueInTime: Day | null = null;
 
   constructor(
     readonly step: Step,
@@ -177,9 +180,9 @@ export class SideEvidence {
     return this.sureKnown;
   }
 
-  /** A quick bound: false where the share on record alone rules it out. The median of Beta(1 + c, 1 + n) lies at or under c / (c + n). */
-  mayBeSure(): boolean {
-    return this.weightClean > this.numbers.share * (this.weightClean + this.weightNot);
+  /** Whether `sure()` is at least so much, without working it out where it is plain. */
+  isSureEnough(sure: number): boolean {
+    return isSureEnough(this.weightClean, this.weightNot, this.numbers.share, sure);
   }
 
   /** Misses among the last asks that a hold is judged by. */
@@ -189,13 +192,17 @@ export class SideEvidence {
 
   /** The visits since the beginning of the last but one that counts: the "last two outings" of rules 4 and 5. */
   recent(count = this.numbers.recent): Visit[] {
+    return this.visits.slice(this.recentFrom(count));
+  }
+
+  private recentFrom(count: number): number {
     let seen = 0;
     let from = this.visits.length;
     while (from > 0 && seen < count) {
       from -= 1;
       if (this.visits[from]?.counted) seen += 1;
     }
-    return this.visits.slice(from);
+    return from;
   }
 
   /** By how much the mean phase rose over the last outings, where it rose in each of them; else null. */
@@ -224,7 +231,11 @@ export class SideEvidence {
 
   /** Whether the last two outings were free of tight, over and shut down. */
   isRelaxed(): boolean {
-    return this.recent().every((visit) => visit.tight.length === 0 && visit.shutDown.length === 0);
+    for (let index = this.recentFrom(this.numbers.recent); index < this.visits.length; index += 1) {
+      const visit = this.visits[index];
+      if (visit && visit.tight.length + visit.shutDown.length > 0) return false;
+    }
+    return true;
   }
 
   tight(): string[] {
@@ -250,13 +261,26 @@ export class SideEvidence {
     return this.pending.map((entry) => entry.event.id);
   }
 
+  /** Ids of the asks and series that carry its weight, latest first. */
+  carriedBy(): string[] {
+    const ids: string[] = [];
+    let later = 0;
+    let at = this.visits.length - 1;
+    for (const entry of this.entries.toReversed()) {
+      for (; (this.visits[at]?.outing ?? entry.outing) > entry.outing; at -= 1) later += weightOf(this.visits[at]);
+      if (!this.shows(later)) break;
+      if (entry.clean + entry.not > 0) ids.push(entry.event.id);
+    }
+    return ids;
+  }
+
   /** What an outing's asks are still worth now, for showing. */
   keptOf(outing: number): number {
     let later = 0;
     for (let index = this.visits.length - 1; index >= 0; index -= 1) {
       const visit = this.visits[index];
       if (!visit || visit.outing <= outing) break;
-      later += visit.clean + visit.not;
+      later += weightOf(visit);
     }
     return this.forget(later);
   }
@@ -276,17 +300,33 @@ export class SideEvidence {
     this.count += entry.clean + entry.not;
   }
 
-  /** Lets go of entries whose weight no longer shows. */
+  /** Lets go of entries whose weight no longer shows, and of visits nothing looks back to. */
   private dropWeightless(): void {
     let later = 0;
     let index = this.visits.length - 1;
-    for (; index > 0 && this.forget(later) >= SHOWN_WEIGHT; index -= 1) {
-      const visit = this.visits[index];
-      if (visit) later += visit.clean + visit.not;
-    }
+    for (; index > 0 && this.shows(later); index -= 1) later += weightOf(this.visits[index]);
     const oldest = this.visits[index]?.outing ?? 0;
-    this.entries = this.entries.filter((entry) => entry.outing >= oldest);
+    this.entries = this.entries.slice(this.entries.findIndex((entry) => entry.outing >= oldest));
+    this.visits.splice(0, Math.min(index, this.looksBackTo()));
     this.trimAt = Math.max(TRIM_FIRST_AT, this.entries.length * 2);
+  }
+
+  /** Whether an ask still shows as evidence after so many later ones. */
+  private shows(later: number): boolean {
+    const { forgetBy, forgetPer } = this.numbers;
+    this.showsFor ??= (forgetPer * Math.log(SHOWN_WEIGHT)) / Math.log(forgetBy);
+    return later <= this.showsFor;
+  }
+
+  /** Index of the first visit that a rule or a late proof may still look at. */
+  private looksBackTo(): number {
+    const most = Math.max(this.numbers.recent, this.numbers.creepOutings);
+    const oldest = Math.min(this.recent(most)[0]?.outing ?? 0, ...this.pending.map((entry) => entry.outing));
+    let from = this.visits.findIndex((visit) => visit.outing >= oldest);
+    if (from === -1) from = this.visits.length;
+    // A late proof asks whether another visit of that day was clean.
+    while (from > 0 && this.visits[from - 1]?.day === this.visits[from]?.day) from -= 1;
+    return from;
   }
 
   private noteCold(visit: Visit, entry: Entry, clean: boolean, stepWorkedBefore: boolean): void {
@@ -373,14 +413,8 @@ export class SideEvidence {
 
   /** All that later asks and the rules need, as plain data; not the asks that show as evidence. Call between outings. */
   save(): SavedSide {
-    const looksBack = Math.max(this.numbers.recent, this.numbers.creepOutings);
-    const oldest = Math.min(this.recent(looksBack)[0]?.outing ?? 0, ...this.pending.map((entry) => entry.outing));
-    let from = this.visits.findIndex((visit) => visit.outing >= oldest);
-    if (from === -1) from = this.visits.length;
-    // A late proof asks whether another visit of that day was clean.
-    while (from > 0 && this.visits[from - 1]?.day === this.visits[from]?.day) from -= 1;
     return {
-      visits: this.visits.slice(from).map((visit) => ({ ...visit })),
+      visits: this.visits.slice(this.looksBackTo()).map((visit) => ({ ...visit })),
       pending: this.pending.map((entry) => ({ ...entry })),
       colds: [...this.colds],
       asked: this.asked,
@@ -414,7 +448,7 @@ export class SideEvidence {
 
   private showClean(day: Day): void {
     if (day !== this.lastClean) this.cleanDays += 1;
-    this.due = {};
+    this.dueInTime = null;
     if (this.lastClean === null || day > this.lastClean) this.lastClean = day;
     this.freshen(day);
   }
@@ -423,7 +457,8 @@ export class SideEvidence {
   freshen(day: Day): void {
     if (this.freshened !== null && day <= this.freshened) return;
     this.freshened = day;
-    this.due = {};
+    this.dueAtGate = null;
+    this.dueInTime = null;
   }
 
   /** Days it stays fresh: so many for each different day it was shown clean, up to the most; few while a gate of its own lies ahead. */
@@ -436,15 +471,17 @@ export class SideEvidence {
   isCheckDue(today: Day, isGateAhead: boolean): boolean {
     if (this.freshened === null || this.freshened >= today) return false;
     // Asked far oftener than it changes.
-    const known = isGateAhead ? "gate" : "open";
-    this.due[known] ??= addDays(this.freshened, this.freshFor(isGateAhead));
-    return today >= this.due[known];
+    if (isGateAhead) this.dueAtGate ??= addDays(this.freshened, this.freshFor(true));
+    else this.dueInTime ??= addDays(this.freshened, this.freshFor(false));
+    return today >= ((isGateAhead ? this.dueAtGate : this.dueInTime) ?? today);
   }
 
   private forget(laterCount: number): number {
     return laterCount === 0 ? 1 : this.numbers.forgetBy ** (laterCount / this.numbers.forgetPer);
   }
 }
+
+const weightOf = (visit: Visit | undefined): number => (visit ? visit.clean + visit.not : 0);
 
 function isSeriesEvent(event: AskEvent | SeriesEvent): event is SeriesEvent {
   return event.type === "series";

@@ -1,6 +1,6 @@
 import jStat from "jstat";
 import { describe, expect, it } from "vitest";
-import { sureOf } from "./sureness";
+import { isSureEnough, sureOf } from "./sureness";
 
 /**
  * P(X ≥ x) for X ~ Beta(a, b) with whole a, b equals a binomial tail: Abramowitz & Stegun, Handbook of Mathematical
@@ -63,5 +63,25 @@ describe("the thresholds of the judge", () => {
     expect(established).toBeCloseTo(13.95, 2);
     expect(sureOf(established - 1, 1, 0.75)).toBeCloseTo(0.92, 2);
     expect(sureOf(established - 2, 2, 0.75)).toBeCloseTo(0.76, 2);
+  });
+});
+
+describe("whether it is sure enough, without working it out", () => {
+  it.each([
+    [0.75, 0.8],
+    [0.75, 0.9],
+    [0.3, 0.2],
+    [0.95, 0.99],
+  ])("is what the worked out value says, for a share of %d and %d sure", (share, sure) => {
+    const wrong: [number, number][] = [];
+    let enough = 0;
+    for (let clean = 0; clean < 60; clean += 0.37)
+      for (let not = 0; not < 9; not += 0.11) {
+        const exact = sureOf(clean, not, share) >= sure;
+        if (exact) enough += 1;
+        if (isSureEnough(clean, not, share, sure) !== exact) wrong.push([clean, not]);
+      }
+    expect(wrong).toEqual([]);
+    expect(enough).toBeGreaterThan(share < 0.9 ? 1000 : -1);
   });
 });

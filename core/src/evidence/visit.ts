@@ -15,7 +15,7 @@ export interface Visit {
   tight: readonly string[];
   shutDown: readonly string[];
   /** `gave` answers by phase, and by corner of the feel square. */
-  gavePhases: readonly number[];
+  gavePhases: number[];
   gave: number;
   lightTight: readonly string[];
   heavyLoose: readonly string[];
@@ -41,7 +41,7 @@ export function createVisit(outing: number, day: Day): Visit {
     counted: false,
     tight: NONE,
     shutDown: NONE,
-    gavePhases: NO_PHASES,
+    gavePhases: [...NO_PHASES],
     gave: 0,
     lightTight: NONE,
     heavyLoose: NONE,
@@ -59,17 +59,16 @@ export function noteFeel(
   visit: Visit,
   { id, phase, mood }: AskEvent | SeriesEvent,
   times: number,
-  standard: Standard,
+  { phase: most, mood: quiet }: Standard,
 ): void {
   if (mood === undefined || times === 0) return;
   visit.gave += times;
-  const { phase: most, mood: quiet } = standard;
-  if (most !== null && phase !== undefined)
-    visit.gavePhases = visit.gavePhases.map((n, index) => (index === phase ? n + times : n));
-  const isHeavy = most !== null && phase !== undefined && phase > most;
-  const corner =
-    mood >= TIGHT ? (isHeavy ? "heavyTight" : "lightTight") : isHeavy && mood <= quiet ? "heavyLoose" : null;
-  if (corner) visit[corner] = [...visit[corner], ...Array.from({ length: times }, () => id)];
+  const isWeighed = most !== null && phase !== undefined;
+  if (isWeighed) visit.gavePhases[phase] = (visit.gavePhases[phase] ?? 0) + times;
+  const isHeavy = isWeighed && phase > most;
+  if (!isHeavy && mood < TIGHT) return;
+  const corner = mood >= TIGHT ? (isHeavy ? "heavyTight" : "lightTight") : mood <= quiet ? "heavyLoose" : null;
+  if (corner) for (let n = 0; n < times; n += 1) visit[corner] = [...visit[corner], id];
 }
 
 /** Ids of the answers in a corner, where there are enough of them in these visits to give it its name; else none. */
@@ -81,12 +80,15 @@ export function cornerOf(visits: readonly Visit[], corner: Corner, numbers: Judg
 
 /** The usual phase of `gave` answers in these visits: the median, the heavier one of two. Null without any. */
 export function usualPhaseOf(visits: readonly Visit[]): Phase | null {
-  const counts = NO_PHASES.map((_, phase) => visits.reduce((sum, visit) => sum + (visit.gavePhases[phase] ?? 0), 0));
-  const all = counts.reduce((sum, n) => sum + n, 0);
+  let all = 0;
+  for (const visit of visits) for (const n of visit.gavePhases) all += n;
   if (all === 0) return null;
   let below = 0;
-  const middle = counts.findIndex((n) => (below += n) > all / 2);
-  return middle as Phase;
+  for (let phase = 0; phase < NO_PHASES.length; phase += 1) {
+    for (const visit of visits) below += visit.gavePhases[phase] ?? 0;
+    if (below > all / 2) return phase as Phase;
+  }
+  return null;
 }
 
 /** The mean phase of a visit's `gave` answers; null without any. */

@@ -6,17 +6,18 @@ import {
   type AskEvent,
   type FoldedOuting,
   type FoldedRecord,
+  type Day,
   type RecordEvent,
   type SeriesEvent,
 } from "../record";
-import type { Program, SideKey } from "../programs";
+import type { Program } from "../programs";
 import { SideEvidence, type OutingFacts, type SavedSide } from "../evidence";
 import { aboutOf, type HorseAbout } from "./about";
 import { meetsElsewhere } from "./rules";
 import {
   createGathered,
   hasGateAhead,
-  isSameSide,
+  SIDE_BITS,
   type Gathered,
   type SideState,
   type Since,
@@ -84,6 +85,7 @@ export function restoreGathered(program: Program, about: HorseAbout, saved: Save
     const known = saved.steps[name];
     if (!known) continue;
     state.workedIn = known.workedIn;
+    state.mayTurn = known.workedIn !== null;
     state.outings = [...known.outings];
     state.offers = [...known.offers];
     state.sides.forEach((side, index) => {
@@ -169,9 +171,13 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
   const facts = factsOf(outing);
   for (const worked of touched) {
     worked.workedIn = since;
+    worked.mayTurn = true;
+    worked.carriedBy = null;
     noteOuting(worked, since.outing, gathered.program);
-    for (const side of worked.sides) if (side.evidence.isOpen) closeSide(worked, side, facts, since);
+    for (const side of worked.sides)
+      if (side.evidence.isOpen && closeSide(side, facts)) worked.cleanOn |= SIDE_BITS.get(side.side) ?? 0;
   }
+  freshenUnder(gathered, since.day);
   return true;
 }
 
@@ -193,35 +199,44 @@ function noteOuting(state: StepState, outing: number, { judge }: Program): StepS
   return state;
 }
 
-function closeSide(state: StepState, side: SideState, facts: OutingFacts, { day }: Since): void {
+/** Ends an outing on a side. @returns whether it was shown clean in it */
+function closeSide(side: SideState, facts: OutingFacts): boolean {
   const isWay = side.side === "near" || side.side === "off";
   side.evidence.close(facts, isWay ? (side.side as "near" | "off") : "none");
-  side.stands = null;
-  side.least = null;
-  const lastVisit = side.evidence.visits.at(-1);
-  if (lastVisit && lastVisit.clean > 0) for (const under of state.under) freshenUnder(under, side.side, day);
+  side.known = {};
+  return (side.evidence.visits.at(-1)?.clean ?? 0) > 0;
 }
 
-/** A clean ask freshens what its step rests on: the same side where both have sides, a leg that of its side, else all of it. */
-function freshenUnder(under: StepState, side: SideKey, day: string): void {
-  for (const other of under.sides) if (isSameSide(other.side, side)) other.evidence.freshen(day);
+/** A clean ask freshens all its step rests on: the same side where both have sides, a leg that of its side, else all of it. */
+function freshenUnder({ inOrder }: Gathered, day: Day): void {
+  for (let index = inOrder.length - 1; index >= 0; index -= 1) {
+    const state = inOrder[index];
+    if (!state || state.cleanOn === 0) continue;
+    for (const under of state.under) under.cleanOn |= state.cleanOn;
+    for (const { freshenedBy, evidence } of state.sides) if ((state.cleanOn & freshenedBy) !== 0) evidence.freshen(day);
+    state.cleanOn = 0;
+  }
 }
 
 /** After an outing that asked something: which sides are steady for the first time? Needs stand before what rests on them, so one pass is enough. */
 function settle(gathered: Gathered, since: Since): void {
   const { about, program } = gathered;
   for (const state of gathered.inOrder) {
-    if (state.workedIn === null || state.sides.every((side) => side.steadySince !== null)) continue;
-    const open = state.sides.filter(
-      (side) => side.steadySince === null && side.evidence.asked > 0 && stands(state, side, program.judge),
-    );
+    if (!state.mayTurn) continue;
+    const open: SideState[] = [];
+    for (const side of state.sides)
+      if (side.steadySince === null && side.evidence.asked > 0 && stands(state, side, program.judge)) open.push(side);
+    // Until it is worked again nothing of its own changes; what it rests on may.
+    state.mayTurn = open.length > 0;
     if (open.length === 0 || !state.needs.every((need) => isNeedMet(need, program.judge, since.day, about))) continue;
     const isGateAhead = hasGateAhead(state, about);
     for (const side of open) {
       if (side.evidence.isCheckDue(since.day, isGateAhead)) continue;
       const elsewhere = meetsElsewhere(state, side.evidence, program.judge);
       if (elsewhere !== "no") side.readySince ??= since;
-      if (elsewhere === "yes") side.steadySince = since;
+      if (elsewhere !== "yes") continue;
+      side.steadySince = since;
+      for (const gate of gathered.gates) gate.isAhead = null;
     }
   }
 }

@@ -3,7 +3,7 @@ import type { JudgeNumbers, Program } from "../programs";
 import type { SideEvidence } from "../evidence";
 import { aboutOf, adjustedProgram, type HorseAbout } from "./about";
 import { gather } from "./gather";
-import { carryingEvents, elsewhereOf, freshFinding, round, sideFindings } from "./rules";
+import { elsewhereOf, freshFinding, round, sideFindings } from "./rules";
 import { hasGateAhead, type Gathered, type NeedState, type SideState, type StepState } from "./states";
 import { isNeedMet, missingOf, sideStatus, stands, stepStatus } from "./status";
 import { Opener } from "./to-open";
@@ -91,32 +91,24 @@ class Judge {
   }
 
   /** Rules 1 and 3 to 7 of one side, and what its answers are like. */
-  private ownFindings(state: StepState, { side, evidence, steadySince }: SideState): Finding[] {
+  private ownFindings(state: StepState, side: SideState): Finding[] {
+    const { evidence, steadySince } = side;
     if (evidence.asked === 0) return [];
     const { numbers } = this;
-    const found: Finding[] = sideFindings(state, evidence, numbers);
-    for (const { met, have, need } of elsewhereOf(state, evidence.shown, numbers))
-      found.push({ code: "elsewhere", met, have, need, evidence: [] });
-    if (steadySince !== null) found.push(...this.fresh(state, evidence));
-    const rise = evidence.creep();
-    if (rise !== null)
-      found.push({
-        code: "force-creep",
-        met: false,
-        have: round(rise),
-        need: numbers.creepRise,
-        evidence: evidence.recentAnswers(numbers.creepOutings),
-      });
-    for (const code of ["reacts", "dull", "braced"] as const) {
-      const ids = evidence.corner(code);
-      if (ids.length > 0) found.push({ code, met: false, have: ids.length, need: 0, evidence: ids });
-    }
-    const shutDown = evidence.shutDown();
-    if (shutDown.length > 0)
-      found.push({ code: "shut-down", met: false, have: shutDown.length, need: 0, evidence: shutDown });
-    const lucky = evidence.lucky();
-    if (lucky.length > 0) found.push({ code: "lucky", met: false, have: lucky.length, need: 0, evidence: lucky });
-    return found.map(({ code, met, ...rest }) => ({ code, met, side, ...rest }));
+    const on = ({ code, met, ...rest }: Finding): Finding => ({ code, met, side: side.side, ...rest });
+    side.known.rules ??= [
+      ...sideFindings(state, evidence, numbers),
+      ...elsewhereOf(state, evidence.shown, numbers).map(({ met, have, need }): Finding => ({
+        code: "elsewhere",
+        met,
+        have,
+        need,
+        evidence: [],
+      })),
+    ].map(on);
+    side.known.answers ??= answerFindings(evidence, numbers).map(on);
+    const fresh = steadySince === null ? [] : this.fresh(state, evidence).map(on);
+    return [...side.known.rules, ...fresh, ...side.known.answers];
   }
 
   /** Rule 7, and a word beforehand. */
@@ -138,17 +130,18 @@ class Judge {
       state.sides.map((side) => [side.side, sideStatus(state, side, numbers, today, about)]),
     );
     const met = state.sides.every((side) => side.evidence.asked > 0 && stands(state, side, numbers));
-    const carries = state.sides.flatMap((side) => carryingEvents(side.evidence));
-    const found: Finding[] = [{ code: "both-sides", met, have, need: "each by itself", evidence: carries }];
+    state.carriedBy ??= new Array<string>().concat(...state.sides.map(carriedBy));
+    const found: Finding[] = [{ code: "both-sides", met, have, need: "each by itself", evidence: state.carriedBy }];
 
-    const share = ({ weightClean, weightNot }: SideEvidence): number => weightClean / (weightClean + weightNot);
+    const share = ({ evidence }: SideState): number =>
+      evidence.weightClean / (evidence.weightClean + evidence.weightNot);
     const enough = state.sides.filter((side) => side.evidence.count >= numbers.gapAsks);
-    const sorted = enough.toSorted((a, b) => share(a.evidence) - share(b.evidence));
+    const sorted = enough.toSorted((a, b) => share(a) - share(b));
     const weaker = sorted[0];
     const stronger = sorted.at(-1);
     if (!weaker || !stronger) return found;
-    const low = share(weaker.evidence);
-    const high = share(stronger.evidence);
+    const low = share(weaker);
+    const high = share(stronger);
     if (high - low >= numbers.gapAtLeast)
       found.push({
         code: "side-gap",
@@ -156,7 +149,7 @@ class Judge {
         side: weaker.side,
         have: round(low),
         need: round(high),
-        evidence: [...carryingEvents(weaker.evidence), ...carryingEvents(stronger.evidence)],
+        evidence: [...carriedBy(weaker), ...carriedBy(stronger)],
       });
     return found;
   }
@@ -242,4 +235,30 @@ class Judge {
       found.push({ code: "held", met: false, have: hold.reason, need: null, evidence: [hold.event] });
     return found;
   }
+}
+
+/** What the answers of a side are like, beyond the rules. */
+function answerFindings(evidence: SideEvidence, numbers: JudgeNumbers): Finding[] {
+  const found: Finding[] = [];
+  const note = (code: Finding["code"], ids: string[]): void => {
+    if (ids.length > 0) found.push({ code, met: false, have: ids.length, need: 0, evidence: ids });
+  };
+  const rise = evidence.creep();
+  if (rise !== null)
+    found.push({
+      code: "force-creep",
+      met: false,
+      have: round(rise),
+      need: numbers.creepRise,
+      evidence: evidence.recentAnswers(numbers.creepOutings),
+    });
+  for (const code of ["reacts", "dull", "braced"] as const) note(code, evidence.corner(code));
+  note("shut-down", evidence.shutDown());
+  note("lucky", evidence.lucky());
+  return found;
+}
+
+function carriedBy(side: SideState): readonly string[] {
+  side.known.carriedBy ??= side.evidence.carriedBy();
+  return side.known.carriedBy;
 }

@@ -1,6 +1,6 @@
-import { addDays, type Day, type Setting } from "../record";
+import { addDays, type AskEvent, type Day, type Setting } from "../record";
 import type { JudgeNumbers } from "../programs";
-import { sureOf, type OutingFacts, type SideEvidence } from "../evidence";
+import { isSureEnough, type OutingFacts, type SideEvidence } from "../evidence";
 import { elsewhereOf, whyNotOnItsOwn } from "./rules";
 import type { SideState, StepState } from "./states";
 import type { FindingCode } from "./types";
@@ -76,11 +76,14 @@ function searchFor({ state, side, numbers, today, workedBefore }: Search): Least
 
   const from = evidence.lastDay !== null && evidence.lastDay > today ? evidence.lastDay : today;
   const starts = evidence.lastDay === from ? [false, true] : [false];
+  const ways = starts.map((later) => ({
+    later,
+    way: new OneADay(evidence, addDays(from, later ? 1 : 0), workedBefore),
+  }));
   for (let days = 1; days <= MOST_DAYS; days += 1) {
     let best: { asks: number; later: boolean } | null = null;
-    for (const later of starts) {
-      const spread = { first: addDays(from, later ? 1 : 0), days, outings: Math.max(days, outingsAtLeast) };
-      const asks = fewestAsks(state, evidence, numbers, spread, workedBefore);
+    for (const { later, way } of ways) {
+      const asks = fewestAsks(state, way, numbers, days, Math.max(days, outingsAtLeast));
       if (asks !== null && (best === null || asks < best.asks)) best = { asks, later };
     }
     if (best) return { ...best, days, ...extra };
@@ -88,34 +91,58 @@ function searchFor({ state, side, numbers, today, workedBefore }: Search): Least
   return null;
 }
 
-/** Outings on so many days running; on the last day as many as there are left. */
-interface Spread {
-  first: Day;
-  days: number;
-  outings: number;
+/** How the evidence stands after so many outings of one clean ask each, on days running. */
+class OneADay {
+  private readonly after: SideEvidence[];
+
+  constructor(
+    evidence: SideEvidence,
+    private readonly first: Day,
+    private readonly workedBefore: boolean,
+  ) {
+    this.after = [evidence];
+  }
+
+  /** The day of an outing, the first being 0. */
+  dayOf(outing: number): Day {
+    return addDays(this.first, outing);
+  }
+
+  isWorked(outings: number): boolean {
+    return this.workedBefore || outings > 0;
+  }
+
+  afterOutings(count: number): SideEvidence {
+    let evidence = this.after[count];
+    if (!evidence) {
+      const before = this.afterOutings(count - 1);
+      evidence = tryOuting(before, this.dayOf(count - 1), 1, this.isWorked(count - 1));
+      this.after[count] = evidence;
+    }
+    return evidence;
+  }
 }
 
-/** The fewest clean asks over such outings: one in each, the rest in the last. */
+/** The fewest clean asks over so many days: one in each outing but the last, the rest in that; on the last day as many outings as there are left. */
 function fewestAsks(
   state: StepState,
-  evidence: SideEvidence,
+  way: OneADay,
   numbers: JudgeNumbers,
-  { first, days, outings }: Spread,
-  workedBefore: boolean,
+  days: number,
+  outings: number,
 ): number | null {
-  let before = evidence;
-  for (let n = 0; n < outings - 1; n += 1)
-    before = tryOuting(before, addDays(first, Math.min(n, days - 1)), 1, workedBefore || n > 0);
-  const last = addDays(first, days - 1);
-  const worked = workedBefore || outings > 1;
-  const single = whyNotOnItsOwn(state, tryOuting(before, last, 1, worked), numbers);
+  const lastDay = way.dayOf(days - 1);
+  let before = way.afterOutings(days - 1);
+  for (let n = days - 1; n < outings - 1; n += 1) before = tryOuting(before, lastDay, 1, way.isWorked(n));
+  const after = (asks: number): SideEvidence => tryOuting(before, lastDay, asks, way.isWorked(outings - 1));
+  const single = whyNotOnItsOwn(state, after(1), numbers);
   if (single.length === 0) return outings;
   // Only what more asks can mend is worth trying.
   if (state.step.kind !== "moment" || single.some((code) => code !== "clean-share" && code !== "light")) return null;
   // What is still to be proven weighs more once it is: then every number has to be tried.
   const atLeast = before.lucky().length > 0 ? 2 : enoughFor(state.bar.sure, before, numbers);
   for (let asks = atLeast; asks <= MOST_ASKS; asks += 1)
-    if (whyNotOnItsOwn(state, tryOuting(before, last, asks, worked), numbers).length === 0) return outings - 1 + asks;
+    if (whyNotOnItsOwn(state, after(asks), numbers).length === 0) return outings - 1 + asks;
   return null;
 }
 
@@ -124,7 +151,9 @@ function enoughFor(sure: number, { weightClean, weightNot }: SideEvidence, numbe
   const { forgetBy, forgetPer, share } = numbers;
   for (let asks = 2; asks <= MOST_ASKS; asks += 1) {
     const keep = forgetBy ** (asks / forgetPer);
-    if (sureOf(weightClean * keep + asks, weightNot * keep, share) >= sure) return asks;
+    const clean = weightClean * keep + asks;
+    const not = weightNot * keep;
+    if (isSureEnough(clean, not, share, sure)) return asks;
   }
   return MOST_ASKS + 1;
 }
@@ -142,21 +171,16 @@ export function tryOuting(side: SideEvidence, day: Day, asks: number, workedBefo
   const copy = side.fork();
   const { phase, mood } = side.standard;
   const outing = (side.visits.at(-1)?.outing ?? 0) + 1;
-  for (let n = 0; n < asks; n += 1)
-    copy.ask(
-      {
-        type: "ask",
-        id: `try-${outing}-${n}`,
-        at: `${day}T10:00:00Z`,
-        step: "",
-        answer: "gave",
-        phase: phase ?? undefined,
-        mood,
-      },
-      outing,
-      day,
-      workedBefore,
-    );
+  const ask: AskEvent = {
+    type: "ask",
+    id: `try-${outing}`,
+    at: `${day}T10:00:00Z`,
+    step: "",
+    answer: "gave",
+    phase: phase ?? undefined,
+    mood,
+  };
+  for (let n = 0; n < asks; n += 1) copy.ask(ask, outing, day, workedBefore);
   copy.close(EASY, "none");
   return copy;
 }

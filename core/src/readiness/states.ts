@@ -1,6 +1,5 @@
 import type { Day } from "../record";
 import {
-  everythingUnder,
   findStep,
   gatesOf,
   refsOf,
@@ -16,6 +15,7 @@ import {
 import { SideEvidence, watchOf, type Watch } from "../evidence";
 import type { HorseAbout } from "./about";
 import type { LeastWork } from "./least-work";
+import type { Finding } from "./types";
 
 /** When something first held: the outing, by its place in the order, and its day. */
 export interface Since {
@@ -25,15 +25,25 @@ export interface Since {
 
 export interface SideState {
   side: SideKey;
+  /** Sides of steps above it whose clean asks freshen it, as bits of `SIDE_BITS`. */
+  freshenedBy: number;
   evidence: SideEvidence;
   /** Since when it was steady; a step keeps its word when a need slips later. */
   steadySince: Since | null;
   /** The same but for the second person: who works alone is not stopped. */
   readySince: Since | null;
-  /** Whether it meets rules 1, 3, 4 and 5; asked anew only when it was worked. */
-  stands: boolean | null;
-  /** The least work that would do, kept until it was worked or the day turns. */
-  least: { key: string; work: LeastWork | null } | null;
+  /** What its evidence says, each worked out when it is asked for and kept until the side is worked again. */
+  known: {
+    /** Whether it meets rules 1, 3, 4 and 5. */
+    stands?: boolean;
+    /** Findings of those rules, and of what its answers are like. */
+    rules?: readonly Finding[];
+    answers?: readonly Finding[];
+    /** The asks that carry its weight. */
+    carriedBy?: readonly string[];
+    /** The least work that would do, for what it was worked out. */
+    least?: { key: string; work: LeastWork | null };
+  };
 }
 
 /** One step, or a step as far as one rung of its ladder, with its evidence. */
@@ -42,13 +52,19 @@ export interface StepState {
   watch: Watch;
   bar: Bar;
   sides: SideState[];
+  /** The asks that carry the weight of all its sides, kept until it is worked again. */
+  carriedBy: string[] | null;
   /** Outing and day in which it was last asked. */
   workedIn: Since | null;
+  /** Whether a side may be about to be steady for the first time: it was worked since it was last known not to be. */
+  mayTurn: boolean;
   /** The last outings in which it was asked or offered, and the offers in them. */
   outings: number[];
   offers: { id: string; outing: number }[];
-  /** Steps it rests on, all the way down. */
-  under: StepState[];
+  /** Steps and rungs it rests on directly, by whichever way. */
+  under: readonly StepState[];
+  /** While an outing ends: on which sides it, or something above it, came clean; bits of `SIDE_BITS`. */
+  cleanOn: number;
   /** By need, by way: what has to be there. */
   needs: NeedState[][][];
   /** The same step as far as a rung that another one needs. */
@@ -69,6 +85,8 @@ export interface GateState {
   /** By need, by way. */
   needs: NeedState[][][];
   ridden: NeedState[][][];
+  /** Whether it lies ahead, kept until a side is steady for the first time. */
+  isAhead: boolean | null;
 }
 
 /** What a step is asked for: more where a gate rests on it. */
@@ -116,20 +134,23 @@ export function createGathered(program: Program, about: HorseAbout, wholeHistory
       step,
       watch,
       bar: barOf(gatesOf(program, name).length > 0, program.judge),
+      carriedBy: null,
       workedIn: null,
+      mayTurn: false,
       outings: [],
       offers: [],
       under: [],
+      cleanOn: 0,
       needs: [],
       variants: [],
       gates: [],
       sides: sidesOf(step).map((side) => ({
         side,
+        freshenedBy: SAME_SIDES.get(side) ?? 0,
         evidence: new SideEvidence(step, program.judge, watch, name === wholeHistory),
         steadySince: null,
         readySince: null,
-        stands: null,
-        least: null,
+        known: {},
       })),
     };
   };
@@ -159,10 +180,12 @@ export function createGathered(program: Program, about: HorseAbout, wholeHistory
     before: pick(mainOf(program, gate.before)),
     needs: link(gate.needs),
     ridden: link(gate.ridden?.needs ?? []),
+    isAhead: null,
   }));
   for (const state of byId.values()) {
     const { id, needs } = state.step;
-    state.under = pick(everythingUnder(program, id)).flatMap((one) => [one, ...one.variants]);
+    const below = new Set(refsOf(needs).map((ref) => ref.step));
+    state.under = pick([...below]).flatMap((one) => [one, ...one.variants]);
     state.needs = link(needs);
     state.gates = gates.filter(({ gate }) => gatesOf(program, id).includes(gate));
     for (const variant of state.variants)
@@ -195,7 +218,11 @@ function asFarAs(step: Step, rung: number): Step {
 }
 
 /** Whether a gate still lies ahead: what it stands before has never been steady, or its care was not given since its steps were. */
-export function isAhead({ gate, before, needs }: GateState, about: HorseAbout): boolean {
+export function isAhead(gate: GateState, about: HorseAbout): boolean {
+  return (gate.isAhead ??= liesAhead(gate, about));
+}
+
+function liesAhead({ gate, before, needs }: GateState, about: HorseAbout): boolean {
   if (gate.beforeCare) {
     const given = about.care[gate.beforeCare];
     const ready = needs.flat(2).map(({ state }) => steadyDay(state));
@@ -222,3 +249,16 @@ export function isSameSide(one: SideKey, other: SideKey): boolean {
   if (one === other || one === "none" || other === "none") return true;
   return one.length !== other.length && (one.startsWith(other) || other.startsWith(one));
 }
+
+const SIDES: readonly SideKey[] = ["none", "near", "off", "near-fore", "near-hind", "off-fore", "off-hind"];
+
+/** One bit a side, for sets of sides. */
+export const SIDE_BITS = new Map(SIDES.map((side, index) => [side, 1 << index]));
+
+/** Which sides of other steps are the same side as one, as bits. */
+export const SAME_SIDES = new Map(
+  SIDES.map((side) => [
+    side,
+    SIDES.reduce((bits, other) => (isSameSide(side, other) ? bits | (SIDE_BITS.get(other) ?? 0) : bits), 0),
+  ]),
+);

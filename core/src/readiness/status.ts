@@ -8,8 +8,8 @@ import { STATUSES, type Status } from "./types";
 
 /** Whether a side meets rules 1, 3, 4 and 5. */
 export function stands(state: StepState, side: SideState, numbers: JudgeNumbers): boolean {
-  side.stands ??= standsOnItsOwn(state, side.evidence, numbers);
-  return side.stands;
+  side.known.stands ??= standsOnItsOwn(state, side.evidence, numbers);
+  return side.known.stands;
 }
 
 /** The word of one side on a day. @param alone the word it has for who works alone: the second person is not asked for */
@@ -58,7 +58,9 @@ export function isNeedMet(
   about: HorseAbout,
   alone = true,
 ): boolean {
-  return need.some((way) => way.length > 0 && way.every((one) => isRefMet(one, numbers, today, about, alone)));
+  for (const way of need)
+    if (way.length > 0 && way.every((one) => isRefMet(one, numbers, today, about, alone))) return true;
+  return false;
 }
 
 /** Whether a step is steady, and was shown what is needed of it. A step that is steady as a whole is steady to any rung. */
@@ -74,8 +76,8 @@ export function isRefMet(
 
 /** What a need asks of a step besides its word and has not been shown, side by side. */
 export function missingOf({ ref, state }: NeedState): { side: SideState; what: string }[] {
+  if (!ref.setting && !ref.parts && !ref.gait) return [];
   const wanted = [...(ref.setting ? [ref.setting] : []), ...(ref.parts ?? []), ...(ref.gait ? [ref.gait] : [])];
-  if (wanted.length === 0) return [];
   return state.sides.flatMap((side) => {
     const { settings, parts, canter } = side.evidence.shown;
     const shown = new Set([...settings, ...parts, ...(canter ? ["canter"] : [])]);

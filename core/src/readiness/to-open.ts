@@ -119,8 +119,8 @@ export class Opener {
   private workOn(state: StepState, side: SideState): LeastWork | null {
     const isNewDay = side.evidence.lastDay === null || side.evidence.lastDay < this.today;
     const key = `${isNewDay} ${state.workedIn !== null}`;
-    if (side.least?.key !== key)
-      side.least = {
+    if (side.known.least?.key !== key)
+      side.known.least = {
         key,
         work: leastWork({
           state,
@@ -130,7 +130,7 @@ export class Opener {
           workedBefore: state.workedIn !== null,
         }),
       };
-    return side.least.work;
+    return side.known.least.work;
   }
 
   private sideActions(state: StepState, side: SideState): Action[] {

@@ -1,3 +1,7 @@
+import { addDays as addDaysOf } from "date-fns/addDays";
+import { differenceInCalendarDays } from "date-fns/differenceInCalendarDays";
+import { formatISO } from "date-fns/formatISO";
+import { parseISO } from "date-fns/parseISO";
 import { describe, expect, it } from "vitest";
 import { addDays, dayIn, daysBetween, isTimeZone } from "./day";
 
@@ -26,6 +30,16 @@ describe("the yard's day", () => {
     expect(daysBetween("1900-02-28", "1900-03-01")).toBe(1);
     expect(daysBetween("2000-02-28", "2000-03-01")).toBe(2);
     expect(daysBetween("2026-05-02", "2026-05-01")).toBe(-1);
+  });
+
+  it("counts as a date library counts (date-fns), over ninety years and the clock changes of wherever this runs", () => {
+    const first = "1960-01-01";
+    for (let n = 0; n < 33_000; n += 17) {
+      const day = formatISO(addDaysOf(parseISO(first), n), { representation: "date" });
+      expect(addDays(first, n)).toBe(day);
+      expect(daysBetween(day, first)).toBe(differenceInCalendarDays(parseISO(first), parseISO(day)));
+    }
+    expect(() => addDays("a day", 1)).toThrow(RangeError);
   });
 
   it("knows which time zones exist", () => {

@@ -1,22 +1,19 @@
-import { addDays as addDaysTo } from "date-fns/addDays";
-import { differenceInCalendarDays } from "date-fns/differenceInCalendarDays";
-import { formatISO } from "date-fns/formatISO";
-import { parseISO } from "date-fns/parseISO";
-
 /**
  * Calendar days are `YYYY-MM-DD` strings, never instants. Arithmetic counts calendar days, so a day of 23 or 25 hours
- * (a clock change) is one day like any other.
+ * (a clock change) is one day like any other: days of UTC have no clock changes.
  */
 export type Day = string;
 
+const MS_A_DAY = 86_400_000;
+
 /** Whole calendar days from `from` to `to`; negative when `to` is earlier. */
 export function daysBetween(from: Day, to: Day): number {
-  return differenceInCalendarDays(parseISO(to), parseISO(from));
+  return Math.round((Date.parse(to) - Date.parse(from)) / MS_A_DAY);
 }
 
-/** `day` moved by `days` calendar days. `addDays("2026-03-28", 2)` is `"2026-03-30"`. */
+/** `day` moved by `days` calendar days. `addDays("2026-03-28", 2)` is `"2026-03-30"`. Throws RangeError on what is no day. */
 export function addDays(day: Day, days: number): Day {
-  return formatISO(addDaysTo(parseISO(day), days), { representation: "date" });
+  return new Date(Date.parse(day) + days * MS_A_DAY).toISOString().slice(0, 10);
 }
 
 const formatters = new Map<string, Intl.DateTimeFormat>();

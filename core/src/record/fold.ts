@@ -40,37 +40,32 @@ export interface FoldedRecord {
  * record, nor on whether they stand there once or twice.
  */
 export function foldRecord(record: HorseRecord): FoldedRecord {
-  const ordered = mergeOutings(record.outings).map((outing) => ({ outing, history: orderEvents(outing.events) }));
   // Corrections of one record may stand anywhere in it, also among what is said of the horse.
-  const anyCorrection =
-    ordered.some(({ history }) => history.some(isCorrection)) || record.horseEvents.some(isCorrection);
+  let anyCorrection = record.horseEvents.some(isCorrection);
+  const ordered = mergeOutings(record.outings).map((outing) => {
+    const history = orderEvents(outing.events);
+    anyCorrection ||= history.some(isCorrection);
+    return { outing, history };
+  });
   const corrections = resolveCorrections(
     anyCorrection ? [...ordered.flatMap(({ history }) => history), ...record.horseEvents].toSorted(compareEvents) : [],
   );
   const pairs: [string, string][] = [];
-
   const outings = ordered
-    .map(({ outing, history }) => {
+    .map(({ outing, history }): FoldedOuting => {
       const events = anyCorrection ? standing(history, corrections) : history;
       const head = foldHead(outing, events);
-      return { id: outing.id, startedAt: head.startedAt, history, events, head };
+      const { startedAt, endedAt } = head;
+      const day = dayIn(record.yard.timeZone, startedAt);
+      return { id: outing.id, startedAt, endedAt, head, day, events: countPairsOnce(events, pairs), history };
     })
     .toSorted(compareOutings);
-
   return {
     corrections,
     ofHorse: standing(orderEvents(record.horseEvents), corrections),
     timeZone: record.yard.timeZone,
-    pairs,
-    outings: outings.map(({ id, history, events, head }) => ({
-      id,
-      startedAt: head.startedAt,
-      endedAt: head.endedAt,
-      head,
-      day: dayIn(record.yard.timeZone, head.startedAt),
-      events: countPairsOnce(events, pairs),
-      history,
-    })),
+    pairs: pairs.toSorted(([a], [b]) => (a < b ? -1 : 1)),
+    outings,
   };
 }
 
