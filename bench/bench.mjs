@@ -67,7 +67,7 @@ async function judging() {
 
   // One more outing on top of all but the last ones, each judged anew.
   const { outings } = foldRecord(record);
-  const more = 20;
+  const more = 80;
   const gathered = gather({ ...foldRecord(record), outings: outings.slice(0, -more) }, loosePenStart);
   judgeGathered(gathered, "2026-06-01");
   const times = [];
@@ -78,7 +78,7 @@ async function judging() {
         judgeGathered(gathered, "2026-06-01");
       }),
     );
-  const one = median(times.slice(5));
+  const one = median(times.slice(20));
   report(
     "one more outing on top of them, judged",
     "fold and judge of all of it",

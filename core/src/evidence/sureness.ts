@@ -13,31 +13,42 @@ export function sureOf(clean: number, not: number, share: number): number {
   return 1 - betaCdf(share, 1 + clean, 1 + not);
 }
 
-/** How many missed lie between two points of a border; it is exact at the points, and between them only the doubtful is worked out. */
+/** How many missed lie between two points of a border. */
 const GRID = 0.125;
+/** From so many questions on between two points, it pays to find them. */
+const PAYS_FROM = 24;
 
 /**
  * Whether `sureOf(clean, not, share)` is at least `sure`, mostly without working it out: it rises with what was clean and falls with what
  * was missed, so each point of the border decides for all on one side of it.
  */
 export function isSureEnough(clean: number, not: number, share: number, sure: number): boolean {
-  const border = borderOf(share, sure);
-  const step = Math.floor(not / GRID);
-  if (clean < border.at(step).needs) return false;
-  if (clean >= border.at(step + 1).does) return true;
-  return sureOf(clean, not, share) >= sure;
+  // The median of Beta(1 + c, 1 + n) lies at or under c / (c + n) where that is over a half.
+  if (share >= 0.5 && sure >= 0.5 && clean <= share * (clean + not)) return false;
+  return borderOf(share, sure).decide(clean, not) ?? sureOf(clean, not, share) >= sure;
 }
 
 /** The border between sure enough and not: for so many missed, how many clean it needs at least, and how many surely do. */
 class Border {
   private readonly points: { needs: number; does: number }[] = [];
+  private readonly asked: number[] = [];
 
   constructor(
     private readonly share: number,
     private readonly sure: number,
   ) {}
 
-  at(step: number): { needs: number; does: number } {
+  /** Null near the border, and where it was seldom asked: there it has to be worked out. */
+  decide(clean: number, not: number): boolean | null {
+    const step = Math.floor(not / GRID);
+    const asked = (this.asked[step] ?? 0) + 1;
+    this.asked[step] = asked;
+    if (asked < PAYS_FROM) return null;
+    if (clean < this.at(step).needs) return false;
+    return clean >= this.at(step + 1).does ? true : null;
+  }
+
+  private at(step: number): { needs: number; does: number } {
     return (this.points[step] ??= this.find(step * GRID));
   }
 
