@@ -7,6 +7,7 @@ import { fileURLToPath, pathToFileURL } from "node:url";
 import { rolldown } from "rolldown";
 import { firstLoad } from "./first-load.mjs";
 import { inTurn, median, ms, timed } from "./measure.mjs";
+import { writeProofs } from "./proofs.mjs";
 import { largeRecord } from "./record.mjs";
 import { measureYard } from "./yard.mjs";
 
@@ -207,6 +208,7 @@ const PARTS = {
   starting,
   loading,
   yard: () => measureYard(root, scratch, report),
+  proofs: async () => writeProofs(root, await core()),
   nonsense,
   killing,
 };

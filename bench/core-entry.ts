@@ -1,6 +1,7 @@
 /** What the benchmarks run of the core, bundled as the programs bundle it. */
 export { foldRecord } from "@still-pine/core/record";
+export { sureOf } from "@still-pine/core/evidence";
 export { gather, gatherOn, judgeFolded, judgeGathered } from "@still-pine/core/readiness";
-export { loosePenStart, sidesOf } from "@still-pine/core/programs";
-export { FAMILIES, sumTrials, tryJudge } from "@still-pine/core/simulated";
+export { DEFAULT_NUMBERS, loosePenStart, sidesOf } from "@still-pine/core/programs";
+export { FAMILIES, sumTrials, sureAfter, tryFixedShares, tryJudge } from "@still-pine/core/simulated";
 export { parseRecord } from "@still-pine/contract/record";

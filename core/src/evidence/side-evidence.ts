@@ -314,7 +314,7 @@ export class SideEvidence {
   /** Whether an ask still shows as evidence after so many later ones. */
   private shows(later: number): boolean {
     const { forgetBy, forgetPer } = this.numbers;
-    this.showsFor ??= (forgetPer * Math.log(SHOWN_WEIGHT)) / Math.log(forgetBy);
+    this.showsFor ??= forgetBy < 1 ? (forgetPer * Math.log(SHOWN_WEIGHT)) / Math.log(forgetBy) : Infinity;
     return later <= this.showsFor;
   }
 

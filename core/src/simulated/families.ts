@@ -8,6 +8,7 @@ export const PLAIN: Nature = {
   offBehind: 0,
   plateau: null,
   setback: null,
+  fades: null,
   breakLoss: 0.02,
   coldLoss: 0.1,
   worry: 0.01,
@@ -33,6 +34,10 @@ export const FAMILIES: Readonly<Record<string, { says: string; nature: Nature }>
   forgetful: {
     says: "loses a quarter of a thing in thirty days without it",
     nature: { ...PLAIN, learns: 0.06, breakLoss: 0.25 },
+  },
+  fading: {
+    says: "from the thirtieth outing on he learns nothing more and goes off, a fortieth of all he has with each outing",
+    nature: { ...PLAIN, learns: 0.08, fades: { after: 30, drop: 0.025 } },
   },
   moody: {
     says: "moods that come and go: good weeks and tight ones",

@@ -15,6 +15,8 @@ export interface Nature {
   plateau: { level: number; asks: number } | null;
   /** Some outings something frightens him: he loses a share of all he has and is tight that day. */
   setback: { chance: number; drop: number } | null;
+  /** From some outing on he learns nothing more and loses with each outing a share of all he has. */
+  fades: { after: number; drop: number } | null;
   /** What he loses of a thing in thirty days without it. */
   breakLoss: number;
   /** How much less is there at the first ask of a day. */
@@ -52,6 +54,7 @@ export class SimulatedHorse {
   private today: Day = "0000-01-01";
   private mood = 0;
   private isShaken = false;
+  private outings = 0;
 
   constructor(
     private nature: Nature,
@@ -70,7 +73,17 @@ export class SimulatedHorse {
     this.askedToday.clear();
     this.mood = MOOD_STAYS * this.mood + (this.random() * 2 - 1) * swing;
     this.isShaken = setback !== null && this.random() < setback.chance;
-    if (this.isShaken && setback) for (const skill of this.skills.values()) skill.level *= 1 - setback.drop;
+    if (this.isShaken && setback) this.loseAll(setback.drop);
+    this.outings += 1;
+    if (this.isFading && this.nature.fades) this.loseAll(this.nature.fades.drop);
+  }
+
+  private get isFading(): boolean {
+    return this.nature.fades !== null && this.outings > this.nature.fades.after;
+  }
+
+  private loseAll(share: number): void {
+    for (const skill of this.skills.values()) skill.level *= 1 - share;
   }
 
   ask(step: Step, side: SideKey): SimulatedAnswer {
@@ -109,6 +122,7 @@ export class SimulatedHorse {
   }
 
   private teach(skill: Skill, side: SideKey): void {
+    if (this.isFading) return;
     const { plateau, learns, offBehind } = this.nature;
     if (plateau && skill.level >= plateau.level && skill.waited < plateau.asks) skill.waited += 1;
     else skill.level += (1 - skill.level) * learns * (side.startsWith("off") ? 1 - offBehind : 1);

@@ -1,6 +1,7 @@
 /** What would a horse do? Invented horses for the demo yard and for trying the judge; seeded, with no clock of their own. */
 export { buildDemoYard, DEMO_SHOWS, DEMO_YARD } from "./demo-yard";
 export { FAMILIES, PLAIN } from "./families";
+export { sureAfter, tryFixedShares, type FixedShareCount, type FixedSharePlan } from "./fixed-share";
 export { SimulatedHorse, type Nature, type SimulatedAnswer } from "./horse";
 export { randomFrom, type Random } from "./random";
 export { sumTrials, tryJudge, type SideTrial, type TrialPlan, type TrialSums } from "./trial";

@@ -1,5 +1,13 @@
 import { addDays, type Day, type FoldedOuting, type RecordEvent } from "../record";
-import { buildProgram, CATALOGUE, sidesOf, type Program, type SideKey } from "../programs";
+import {
+  buildProgram,
+  CATALOGUE,
+  sidesOf,
+  type JudgeNumbers,
+  type Program,
+  type SideKey,
+  type Step,
+} from "../programs";
 import { createGathered, gatherOn, readAbout, wordsOf } from "../readiness";
 import { SimulatedHorse, type Nature } from "./horse";
 import { randomFrom } from "./random";
@@ -11,10 +19,19 @@ export interface SideTrial {
   called: { outing: number; truth: number } | null;
   /** The outing after which the true share was first at the asked one. */
   reached: number | null;
-  /** Whether it was called steady after the last outing. */
-  isSteady: boolean;
-  /** Times the true share fell well under the asked one while it was called steady, and after how many outings the word fell too. */
+  /** Times the true share fell under the asked one once it was called steady, and how many outings later the word fell; negative: before. */
   slips: { outing: number; noticedAfter: number | null }[];
+  /** Outings after the call in which the true share was at the asked one, and those of them after which the word was steady. */
+  there: number;
+  kept: number;
+}
+
+/** What has to be known from one outing to the next. */
+interface Watching extends SideTrial {
+  isSteady: boolean;
+  isThere: boolean;
+  /** The outing after which the word was last no longer steady. */
+  fell: number;
 }
 
 export interface TrialPlan {
@@ -25,12 +42,20 @@ export interface TrialPlan {
   /** Days between outings, and a break before some outing. */
   everyDays: number;
   rest: { before: number; days: number } | null;
+  /** Numbers of the judge in place of the usual ones. */
+  judge?: Partial<JudgeNumbers>;
 }
 
-/** A fall of the true share is a slip from so far under the asked share on. */
-const SLIP_MARGIN = 0.1;
+/** A step with two sides that rests on nothing, as the trials work it. */
+export function trialStep(): Step {
+  trialStepKnown ??= programOf(false, {}).steps[0];
+  if (!trialStepKnown) throw new Error("no step");
+  return trialStepKnown;
+}
 
-function programOf(isGate: boolean): Program {
+let trialStepKnown: Step | undefined;
+
+function programOf(isGate: boolean, judge: Partial<JudgeNumbers>): Program {
   const flex = CATALOGUE.steps.find((step) => step.id === "flex");
   if (!flex) throw new Error("no flex in the catalogue");
   return buildProgram(
@@ -40,6 +65,7 @@ function programOf(isGate: boolean): Program {
       name: "Trial",
       about: "One step with two sides, resting on nothing.",
       stop: [],
+      judge,
       steps: [{ ...flex, needs: [] }],
       gates: isGate ? [{ id: "gate", name: "Gate", before: [], beforeCare: "vet", steps: ["flex"] }] : [],
     },
@@ -51,17 +77,21 @@ const FIRST_DAY: Day = "2026-01-05";
 
 /** Works one step with a simulated horse for some outings and has it judged after each, by the real judge. */
 export function tryJudge(nature: Nature, plan: TrialPlan, seed: number): SideTrial[] {
-  const program = programOf(plan.isGate);
+  const program = programOf(plan.isGate, plan.judge ?? {});
   const [step] = program.steps;
   if (!step) throw new Error("no step");
   const horse = new SimulatedHorse(nature, randomFrom(seed));
   const gathered = createGathered(program, readAbout([], "UTC"));
-  const trials = sidesOf(step).map((side): SideTrial => ({
+  const trials = sidesOf(step).map((side): Watching => ({
     side,
     called: null,
     reached: null,
-    isSteady: false,
     slips: [],
+    there: 0,
+    kept: 0,
+    isSteady: false,
+    isThere: false,
+    fell: 0,
   }));
   let day = FIRST_DAY;
   for (let outing = 0; outing < plan.outings; outing += 1) {
@@ -92,17 +122,24 @@ function outingOf(day: Day, events: RecordEvent[]): FoldedOuting {
   return { id: day, startedAt: at, endedAt: at, head: { startedAt: at, endedAt: at }, day, events, history: events };
 }
 
-function noteOuting(trial: SideTrial, outing: number, truth: number, isSteady: boolean, share: number): void {
-  if (truth >= share) trial.reached ??= outing;
+function noteOuting(trial: Watching, outing: number, truth: number, isSteady: boolean, share: number): void {
+  const isThere = truth >= share;
+  if (isThere) trial.reached ??= outing;
+  if (trial.isSteady && !isSteady) trial.fell = outing;
+  if (trial.called) {
+    if (isThere) trial.there += 1;
+    if (isThere && isSteady) trial.kept += 1;
+    const open = trial.slips.at(-1);
+    const isOpen = open !== undefined && open.noticedAfter === null;
+    if (isOpen && !isSteady) open.noticedAfter = outing - open.outing;
+    // He came back by himself before anybody could have seen it.
+    else if (isOpen && isThere) trial.slips.pop();
+    else if (trial.isThere && !isThere)
+      trial.slips.push({ outing, noticedAfter: isSteady ? null : trial.fell - outing });
+  }
   if (isSteady) trial.called ??= { outing, truth };
-  const open = trial.slips.at(-1);
-  const isOpen = open !== undefined && open.noticedAfter === null;
-  if (isOpen && !isSteady) open.noticedAfter = outing - open.outing;
-  // He came back by himself before anybody could have seen it.
-  else if (isOpen && truth >= share) trial.slips.pop();
-  else if (!isOpen && trial.isSteady && truth < share - SLIP_MARGIN)
-    trial.slips.push({ outing, noticedAfter: isSteady ? null : 0 });
   trial.isSteady = isSteady;
+  trial.isThere = isThere;
 }
 
 /** What many trials come to, for one side. */
@@ -113,25 +150,31 @@ export interface TrialSums {
   right: number;
   /** Median outings from when the share was truly there to the call; negative: before it was. */
   late: number | null;
+  /** Of the outings after the call in which the share was there, the part after which the word was steady. */
+  kept: number | null;
   slips: number;
   noticed: number;
-  /** Median outings until a slip was noticed; 0: in the same one. */
+  /** Outings until a slip was noticed, median and longest; 0: in the same one, negative: before. */
   noticedAfter: number | null;
+  noticedLast: number | null;
 }
 
 /** Sums trials up, side by side. */
 export function sumTrials(trials: readonly SideTrial[], share: number): TrialSums {
   const called = trials.flatMap((one) => (one.called ? [{ ...one.called, reached: one.reached }] : []));
   const slips = trials.flatMap((one) => one.slips);
+  const there = trials.reduce((sum, one) => sum + one.there, 0);
   const noticed = slips.flatMap(({ noticedAfter }) => (noticedAfter === null ? [] : [noticedAfter]));
   return {
     horses: trials.length,
     called: called.length,
     right: called.filter(({ truth }) => truth >= share).length,
     late: median(called.flatMap(({ outing, reached }) => (reached === null ? [] : [outing - reached]))),
+    kept: there === 0 ? null : trials.reduce((sum, one) => sum + one.kept, 0) / there,
     slips: slips.length,
     noticed: noticed.length,
     noticedAfter: median(noticed),
+    noticedLast: noticed.length === 0 ? null : Math.max(...noticed),
   };
 }
 
