@@ -9,6 +9,7 @@ import { firstLoad } from "./first-load.mjs";
 import { inTurn, median, ms, timed } from "./measure.mjs";
 import { writeProofs } from "./proofs.mjs";
 import { largeRecord } from "./record.mjs";
+import { framesOfMap } from "./screens.mjs";
 import { measureYard } from "./yard.mjs";
 
 const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "..");
@@ -207,6 +208,7 @@ const PARTS = {
   assessing,
   starting,
   loading,
+  map: () => framesOfMap(root, scratch, report),
   yard: () => measureYard(root, scratch, report),
   proofs: async () => writeProofs(root, await core()),
   nonsense,

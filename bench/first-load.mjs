@@ -3,19 +3,9 @@ import { createServer } from "node:http";
 import { createReadStream, mkdirSync, statSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import zlib from "node:zlib";
-import { spawn } from "node:child_process";
-import { chromium } from "@playwright/test";
 import tailwind from "@tailwindcss/vite";
 import { build } from "vite";
-
-const FLAGS = [
-  "--disable-gpu",
-  "--disable-quic",
-  "--no-first-run",
-  "--disable-background-networking",
-  "--disable-component-update",
-  "--disable-sync",
-];
+import { openBrowser, startServer } from "./running.mjs";
 
 /** Everything the String loads that is not Still Pine's own. */
 const LIBRARIES = `
@@ -92,27 +82,16 @@ export async function firstLoad(root, scratch) {
   const server = await serve(outDir);
   const folder = path.join(scratch, "first-load");
   mkdirSync(folder);
-  const application = spawn(process.execPath, [path.join(root, "server/dist/start.mjs")], {
-    env: { ...process.env, STILLPINE_DATA: folder, PORT: "0", DATABASE_URL: "" },
-    stdio: ["ignore", "pipe", "inherit"],
-  });
-  const url = await new Promise((resolve) =>
-    application.stdout.on("data", (chunk) => /ready: (\S+)/.test(chunk) && resolve(/ready: (\S+)/.exec(chunk)[1])),
-  );
-  const browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
-    args: process.getuid() === 0 ? [...FLAGS, "--no-sandbox"] : FLAGS,
-  });
+  const application = await startServer(root, folder);
+  const browser = await openBrowser();
   try {
     return {
-      ours: await bytesOf(browser, url),
+      ours: await bytesOf(browser, application.url),
       floor: await bytesOf(browser, `http://127.0.0.1:${server.address().port}/`),
     };
   } finally {
     await browser.close();
     server.close();
-    const ended = new Promise((resolve) => application.on("exit", resolve));
-    application.kill("SIGINT");
-    await ended;
+    await application.stop();
   }
 }

@@ -1,5 +1,4 @@
 // A yard of 300 horses and 1,000,000 asks: its string, a record, the ledger, batches, fifty pens, a long export.
-import { spawn } from "node:child_process";
 import { chmodSync, mkdirSync, readFileSync } from "node:fs";
 import path from "node:path";
 import { setTimeout as sleep } from "node:timers/promises";
@@ -9,6 +8,8 @@ import express from "express";
 import pg from "pg";
 import { rolldown } from "rolldown";
 import { inTurn, median, ms, timed } from "./measure.mjs";
+import { startServer } from "./running.mjs";
+import { blockedByString } from "./screens.mjs";
 
 const HORSES = 300;
 const OUTINGS = 84;
@@ -69,25 +70,6 @@ async function makeYard(root, folder, parts) {
   return yard;
 }
 
-async function startServer(root, folder) {
-  const child = spawn(process.execPath, [path.join(root, "server/dist/start.mjs")], {
-    env: { ...process.env, STILLPINE_DATA: folder, PORT: "0", DATABASE_URL: "", STILLPINE_NOW: NOW },
-    stdio: ["ignore", "pipe", "inherit"],
-  });
-  const url = await new Promise((resolve) =>
-    child.stdout.on("data", (chunk) => /ready: (\S+)/.test(chunk) && resolve(/ready: (\S+)/.exec(chunk)[1])),
-  );
-  const ended = new Promise((resolve) => child.on("exit", resolve));
-  return {
-    url,
-    pid: child.pid,
-    stop: async () => {
-      child.kill("SIGINT");
-      await ended;
-    },
-  };
-}
-
 const rssOf = (pid) => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, "utf8"))[1]) * 1024;
 const read = async (url) => (await fetch(url)).arrayBuffer();
 const post = async (url, events) => {
@@ -106,7 +88,7 @@ export async function measureYard(root, scratch, report) {
   chmodSync(folder, 0o755);
   const parts = await serverParts(root, scratch);
   const yard = await makeYard(root, folder, parts);
-  const server = await startServer(root, folder);
+  const server = await startServer(root, folder, { STILLPINE_NOW: NOW });
   const { url } = server;
   const port = readFileSync(path.join(folder, "cluster/postmaster.pid"), "utf8").split("\n")[3];
   const pool = new pg.Pool({
@@ -118,6 +100,7 @@ export async function measureYard(root, scratch, report) {
   });
   try {
     await string(url, pool, yard, report);
+    await blockedByString(url, report);
     await record(url, pool, yard, report);
     await ledger(url, report);
     await batches(url, pool, yard, report);

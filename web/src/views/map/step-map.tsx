@@ -1,19 +1,19 @@
 import {
   Controls,
+  getBezierPath,
   MiniMap,
-  Handle,
   Position,
   ReactFlow,
   ReactFlowProvider,
   useReactFlow,
-  type Edge,
+  ViewportPortal,
   type Node,
   type NodeProps,
 } from "@xyflow/react";
 import { clsx } from "clsx";
-import { memo, useMemo, useRef, type KeyboardEvent } from "react";
+import { memo, useMemo, useRef, type CSSProperties, type KeyboardEvent } from "react";
 import type { PrintView } from "@still-pine/contract/http";
-import { nameIn, type Dialect, type Program } from "@still-pine/core/programs";
+import { nameIn, type Dialect, type Program, type Step } from "@still-pine/core/programs";
 import { Hoofprint } from "../../marks/hoofprint";
 import { printOf } from "../../marks/prints";
 import { graphOf, isArrow, litBy, neighbour, NODE_HEIGHT, NODE_WIDTH, type Place } from "./graph";
@@ -49,6 +49,42 @@ export function StepMap(props: StepMapProps) {
   );
 }
 
+function lightOf(id: string, chosen: string | null, { under, above }: ReturnType<typeof litBy>): Light {
+  if (chosen === null) return "none";
+  return id === chosen ? "chosen" : under.has(id) ? "under" : above.has(id) ? "above" : "dark";
+}
+
+function nodeOf(
+  step: Step,
+  {
+    words,
+    trail,
+    places,
+    light,
+  }: Pick<StepMapProps, "words" | "trail"> & { places: ReadonlyMap<string, Place>; light: Light },
+): StepNode {
+  const name = nameIn(step, words);
+  const print = printOf(trail, step);
+  return {
+    id: step.id,
+    type: "step",
+    position: places.get(step.id) ?? { x: 0, y: 0 },
+    style: standAt(places.get(step.id)),
+    width: NODE_WIDTH,
+    height: NODE_HEIGHT,
+    // Known beforehand: nothing has to be measured before it is drawn.
+    measured: { width: NODE_WIDTH, height: NODE_HEIGHT },
+    data: { name, print, light },
+    ariaLabel: `${name}, ${print.status}`,
+    ariaRole: "button",
+    // One stop for the Tab key; the arrows do the walking.
+    focusable: true,
+  };
+}
+
+/** A place instead of a transform of its own: a hundred transforms are a hundred layers to put together in every frame of a drag. */
+const standAt = (place: Place | undefined): CSSProperties => ({ transform: "none", left: place?.x, top: place?.y });
+
 const NODE_TYPES = { step: memo(StepOnMap) };
 const LEAST_ZOOM = 0.15;
 const READABLE_ZOOM = 0.8;
@@ -64,42 +100,12 @@ function Drawn({
 }: StepMapProps & { places: ReadonlyMap<string, Place> }) {
   const flow = useReactFlow();
   const frame = useRef<HTMLDivElement>(null);
-  const graph = useMemo(() => graphOf(program), [program]);
   const lit = useMemo(() => litBy(program, chosen), [program, chosen]);
-  const lightOf = (id: string): Light => {
-    if (chosen === null) return "none";
-    return id === chosen ? "chosen" : lit.under.has(id) ? "under" : lit.above.has(id) ? "above" : "dark";
-  };
-  const nodes = program.steps.map((step): StepNode => ({
-    id: step.id,
-    type: "step",
-    position: places.get(step.id) ?? { x: 0, y: 0 },
-    width: NODE_WIDTH,
-    height: NODE_HEIGHT,
-    data: { name: nameIn(step, words), print: printOf(trail, step), light: lightOf(step.id) },
-    ariaLabel: `${nameIn(step, words)}, ${printOf(trail, step).status}`,
-    ariaRole: "button",
-    // One stop for the Tab key; the arrows do the walking.
-    focusable: true,
-  }));
-  const edges = graph.edges.map(({ from, to, isLoose }): Edge => {
-    const isLit = chosen !== null && (to === chosen || lit.under.has(to)) && lit.under.has(from);
-    const isAbove = from === chosen && lit.above.has(to);
-    return {
-      id: `${from} ${to}`,
-      source: from,
-      target: to,
-      focusable: false,
-      className: clsx(
-        "step-edge",
-        isLit && "step-edge-lit",
-        isAbove && "step-edge-above",
-        chosen && !isLit && !isAbove && "step-edge-dark",
-      ),
-      style: isLoose ? { strokeDasharray: "5 4" } : undefined,
-    };
-  });
-
+  // Each node stays the same object until something about it changes, and is drawn anew only then.
+  const nodes = useMemo(
+    () => program.steps.map((step) => nodeOf(step, { words, trail, places, light: lightOf(step.id, chosen, lit) })),
+    [program, words, trail, places, chosen, lit],
+  );
   const goTo = (id: string): void => {
     const place = places.get(id);
     if (!place) return;
@@ -125,12 +131,10 @@ function Drawn({
     <div ref={frame} className="h-full" onKeyDownCapture={onKey}>
       <ReactFlow
         nodes={nodes}
-        edges={edges}
         nodeTypes={NODE_TYPES}
         nodesDraggable={false}
         nodesConnectable={false}
         elementsSelectable
-        edgesFocusable={false}
         disableKeyboardA11y
         minZoom={LEAST_ZOOM}
         maxZoom={2}
@@ -143,12 +147,58 @@ function Drawn({
         onPaneClick={() => onChoose(null)}
         aria-label="Map of the steps"
       >
+        <ViewportPortal>
+          <Lines program={program} chosen={chosen} lit={lit} places={places} />
+        </ViewportPortal>
         <Controls showInteractive={false} />
         <MiniMap pannable ariaLabel="The whole map, small" nodeClassName={miniClass} />
       </ReactFlow>
     </div>
   );
 }
+
+interface LinesProps {
+  program: Program;
+  chosen: string | null;
+  lit: ReturnType<typeof litBy>;
+  places: ReadonlyMap<string, Place>;
+}
+
+/** What rests on what, in one drawing: two hundred drawings of a line each have to be put together in every frame of a drag. */
+const Lines = memo(({ program, chosen, lit, places }: LinesProps) => {
+  const graph = useMemo(() => graphOf(program), [program]);
+  return (
+    <svg className="pointer-events-none absolute top-0 left-0 -z-10 size-px overflow-visible" aria-hidden="true">
+      {graph.edges.map(({ from, to, isLoose }) => {
+        const [start, end] = [places.get(from), places.get(to)];
+        if (!start || !end) return null;
+        const isLit = chosen !== null && (to === chosen || lit.under.has(to)) && lit.under.has(from);
+        const isAbove = from === chosen && lit.above.has(to);
+        const [path] = getBezierPath({
+          sourceX: start.x + NODE_WIDTH,
+          sourceY: start.y + NODE_HEIGHT / 2,
+          sourcePosition: Position.Right,
+          targetX: end.x,
+          targetY: end.y + NODE_HEIGHT / 2,
+          targetPosition: Position.Left,
+        });
+        return (
+          <path
+            key={`${from} ${to}`}
+            d={path}
+            strokeDasharray={isLoose ? "5 4" : undefined}
+            className={clsx(
+              "step-edge",
+              isLit && "step-edge-lit",
+              isAbove && "step-edge-above",
+              chosen !== null && !isLit && !isAbove && "step-edge-dark",
+            )}
+          />
+        );
+      })}
+    </svg>
+  );
+});
 
 const miniClass = ({ data }: Node): string => `mini-${(data as StepNode["data"]).print.status}`;
 
@@ -165,12 +215,10 @@ function StepOnMap({ data: { name, print, light } }: NodeProps<StepNode>) {
     <div
       className={clsx("flex h-full items-center gap-2 rounded-lg border px-1.5 text-sm leading-tight", LIGHTS[light])}
     >
-      <Handle type="target" position={Position.Left} isConnectable={false} className="invisible" />
       <span aria-hidden="true" className={light === "chosen" ? "rounded bg-sheet p-0.5" : undefined}>
         <Hoofprint print={print} name={name} size={24} />
       </span>
       {name}
-      <Handle type="source" position={Position.Right} isConnectable={false} className="invisible" />
     </div>
   );
 }

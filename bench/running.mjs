@@ -1,0 +1,39 @@
+// The application and a browser, as the benchmarks run them.
+import { spawn } from "node:child_process";
+import path from "node:path";
+import { chromium } from "@playwright/test";
+
+const FLAGS = [
+  "--disable-gpu",
+  "--disable-quic",
+  "--no-first-run",
+  "--disable-background-networking",
+  "--disable-component-update",
+  "--disable-sync",
+];
+
+export const openBrowser = () =>
+  chromium.launch({
+    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+    args: process.getuid() === 0 ? [...FLAGS, "--no-sandbox"] : FLAGS,
+  });
+
+/** Starts the built application on a folder of its own, ready to answer. */
+export async function startServer(root, folder, env = {}) {
+  const child = spawn(process.execPath, [path.join(root, "server/dist/start.mjs")], {
+    env: { ...process.env, STILLPINE_DATA: folder, PORT: "0", DATABASE_URL: "", ...env },
+    stdio: ["ignore", "pipe", "inherit"],
+  });
+  const url = await new Promise((resolve) =>
+    child.stdout.on("data", (chunk) => /ready: (\S+)/.test(chunk) && resolve(/ready: (\S+)/.exec(chunk)[1])),
+  );
+  const ended = new Promise((resolve) => child.on("exit", resolve));
+  return {
+    url,
+    pid: child.pid,
+    stop: async () => {
+      child.kill("SIGINT");
+      await ended;
+    },
+  };
+}
