@@ -52,6 +52,43 @@ test("a backup restored elsewhere gives the same record, byte for byte; a yard t
   expect((await archiveOf(other)).equals(before)).toBe(true);
 });
 
+test("the demo yard is made anew for another day; a yard of one's own only when told so; what was there is kept", async () => {
+  await archiveOf(folder);
+  const made = run(folder, "demo");
+  expect(made).toEqual({
+    status: 0,
+    line: expect.stringMatching(
+      /^Made the demo yard anew, dated to 2026-06-10\. What was there is kept as the database still_pine_before_\d+\.$/,
+    ),
+  });
+  const application = await startApplication({ folder });
+  try {
+    const { horses } = (await (await fetch(`${application.url}/api/string`)).json()) as {
+      horses: { lastOuting: string | null }[];
+    };
+    const days = horses.map((horse) => horse.lastOuting ?? "").toSorted();
+    expect(days).toHaveLength(8);
+    expect(days.at(-1)).toMatch(/^2026-06-(09|10)$/);
+  } finally {
+    await application.stop();
+  }
+
+  const { url, stop } = await startApplication({ folder: other, args: ["--empty"] });
+  const horse = { id: "own", name: "Own", foaled: "2023-05-01", foaledPrecision: "day", sex: "mare" };
+  const added = await fetch(`${url}/api/horses`, {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify(horse),
+  });
+  expect(added.status).toBe(201);
+  await stop();
+  expect(run(other, "demo")).toEqual({
+    status: 2,
+    line: "The yard holds 1 horse of your own: add --replace to put the demo yard in its place; what is there is kept aside.",
+  });
+  expect(run(other, "demo", "--replace").status).toBe(0);
+});
+
 test("what cannot be done is one line with what to do", async () => {
   const application = await startApplication({ folder, args: ["--empty"] });
   const file = path.join(folder, "yard.backup");

@@ -1,6 +1,7 @@
 import { spawnSync } from "node:child_process";
 import { existsSync, readdirSync, renameSync, rmSync } from "node:fs";
 import path from "node:path";
+import { DEMO_YARD } from "@still-pine/core/simulated";
 import { defaultFolder, PROGRAMS, startCluster } from "../cluster/cluster";
 import { claimFolder, isClaimed } from "../cluster/only-one";
 import { Trouble } from "../cluster/trouble";
@@ -8,14 +9,16 @@ import { migrate, MigrationRefused } from "../db/migrate";
 import { createPool } from "../db/pool";
 import { prepareServerRole } from "../db/roles";
 import { withClient } from "../db/with-client";
+import { seedDemoYard } from "../demo/seed";
 import { rebuildMissing, rebuildYard } from "../read-models/rebuild";
 import { loadYard } from "../store/yard";
 
-/** `bin/backup FILE`, `bin/restore [--replace] FILE` and `bin/rebuild`: what is done with the whole database. */
+/** `bin/backup FILE`, `bin/restore [--replace] FILE`, `bin/demo` and `bin/rebuild`: what is done with the whole database. */
 
 const USAGE: Record<string, string> = {
   backup: "usage: bin/backup FILE",
   restore: "usage: bin/restore [--replace] FILE",
+  demo: "usage: bin/demo [--replace]",
   rebuild: "usage: bin/rebuild",
 };
 
@@ -134,41 +137,80 @@ async function restore(settings: Settings, file: string, replace: boolean): Prom
     const horses = await countHorses(url);
     if (horses > 0 && !replace)
       throw new Trouble(
-        `The yard holds ${horses} ${horses === 1 ? "horse" : "horses"}: add --replace to put the backup in its place; what is there is kept aside.`,
+        `The yard holds ${inWords(horses)}: add --replace to put the backup in its place; what is there is kept aside.`,
       );
-    const name = new URL(url).pathname.slice(1);
-    const fresh = `${name}_restoring`;
-    const aside = `${name}_before_${settings.now.replace(/\D/g, "").slice(0, 14)}`;
-    const admin = inDatabase(url, "postgres");
-    await withClient(admin, async (client) => {
-      await client.query(`drop database if exists "${fresh}"`);
-      await client.query(`create database "${fresh}" template template0`);
-    });
-    const freshUrl = inDatabase(url, fresh);
-    try {
-      const loaded = runClient("pg_restore", freshUrl, [
-        "--no-owner",
-        "--no-privileges",
-        "--exit-on-error",
-        "--single-transaction",
-        `--dbname=${fresh}`,
-        file,
-      ]);
+    const aside = await putInPlace(url, settings.now, async (fresh) => {
+      const into = `--dbname=${new URL(fresh).pathname.slice(1)}`;
+      const how = ["--no-owner", "--no-privileges", "--exit-on-error", "--single-transaction", into];
+      const loaded = runClient("pg_restore", fresh, [...how, file]);
       if (!loaded.ok) throw new Trouble(`The backup could not be read: ${firstLine(loaded.output)}`);
-      await bringUpToDate(freshUrl, settings.now);
-    } catch (cause) {
-      await withClient(admin, (client) => client.query(`drop database if exists "${fresh}"`));
-      throw cause;
-    }
-    await withClient(admin, async (client) => {
-      // Both or neither: a yard must not be without its database for a moment.
-      await client.query(
-        `begin; alter database "${name}" rename to "${aside}"; alter database "${fresh}" rename to "${name}"; commit`,
-      );
-      if (horses === 0) await client.query(`drop database "${aside}"`);
+      await bringUpToDate(fresh, settings.now);
     });
-    return `Restored from ${file}.${horses > 0 ? ` What was there is kept as the database ${aside}.` : ""}`;
+    return `Restored from ${file}.${aside}`;
   });
+}
+
+/** The demo yard made anew, its last outings yesterday: a yard of weeks ago shows a string that has grown rusty. */
+async function demo(settings: Settings, replace: boolean): Promise<string> {
+  return withDatabase(settings, true, async (url) => {
+    const horses = await countHorses(url);
+    if (horses > 0 && !replace && !(await isDemo(url)))
+      throw new Trouble(
+        `The yard holds ${inWords(horses)} of your own: add --replace to put the demo yard in its place; what is there is kept aside.`,
+      );
+    const aside = await putInPlace(url, settings.now, async (fresh) => {
+      await bringUpToDate(fresh, settings.now);
+      const pool = createPool(fresh);
+      try {
+        await seedDemoYard(pool, settings.now);
+      } finally {
+        await pool.end();
+      }
+    });
+    return `Made the demo yard anew, dated to ${settings.now.slice(0, 10)}.${aside}`;
+  });
+}
+
+const inWords = (horses: number): string => `${horses} ${horses === 1 ? "horse" : "horses"}`;
+
+async function isDemo(url: string): Promise<boolean> {
+  let name = "";
+  await inYard(url, async (_pool, yard) => {
+    ({ name } = yard);
+    return 0;
+  });
+  return name === DEMO_YARD.name;
+}
+
+/**
+ * Fills a fresh database and puts it in the place of the yard's; what was there is kept aside, unless it held no horse.
+ *
+ * @returns a sentence that says where, or nothing
+ */
+async function putInPlace(url: string, now: string, fill: (freshUrl: string) => Promise<void>): Promise<string> {
+  const horses = await countHorses(url);
+  const name = new URL(url).pathname.slice(1);
+  const fresh = `${name}_restoring`;
+  const aside = `${name}_before_${now.replace(/\D/g, "").slice(0, 14)}`;
+  const admin = inDatabase(url, "postgres");
+  await withClient(admin, async (client) => {
+    await client.query(`drop database if exists "${fresh}"`);
+    await client.query(`create database "${fresh}" template template0`);
+  });
+  try {
+    await fill(inDatabase(url, fresh));
+  } catch (cause) {
+    await withClient(admin, (client) => client.query(`drop database if exists "${fresh}"`));
+    throw cause;
+  }
+  await withClient(admin, async (client) => {
+    // Both or neither: a yard must not be without its database for a moment.
+    await client.query(
+      `begin; alter database "${name}" rename to "${aside}"; alter database "${fresh}" rename to "${name}"; commit`,
+    );
+    if (horses === 0) await client.query(`drop database "${aside}"`);
+  });
+  return horses > 0 ? ` What was there is kept as the database ${aside}.` : "";
 }
 
 /** An older backup is migrated, and what it has no read models of gets them. */
@@ -204,7 +246,7 @@ async function inYard(
 const rebuild = (settings: Settings): Promise<string> =>
   withDatabase(settings, false, async (url) => {
     const horses = await inYard(url, (pool, yard) => rebuildYard(pool, yard, settings.now));
-    return `Made anew what is derived of ${horses} ${horses === 1 ? "horse" : "horses"}.`;
+    return `Made anew what is derived of ${inWords(horses)}.`;
   });
 
 async function main([command = "", ...words]: readonly string[]): Promise<string> {
@@ -214,6 +256,7 @@ async function main([command = "", ...words]: readonly string[]): Promise<string
   const [file] = files;
   const isOption = files.some((word) => word.startsWith("--"));
   if (command === "rebuild" && words.length === 0) return rebuild(settings);
+  if (command === "demo" && files.length === 0) return demo(settings, replace);
   if (file !== undefined && files.length === 1 && !isOption) {
     if (command === "backup" && !replace) return backup(settings, path.resolve(file));
     if (command === "restore") return restore(settings, path.resolve(file), replace);

@@ -1,6 +1,6 @@
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { clsx } from "clsx";
-import { useLayoutEffect, useRef, useState } from "react";
+import { memo, useLayoutEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { StringHorse, YardView } from "@still-pine/contract/http";
 import { gateName, STATUS_WORDS, stepName } from "@still-pine/core/readiness/words";
@@ -34,7 +34,7 @@ export function HorseTable({ horses, yard, onEdit }: HorseListProps) {
   const rows = useWindowVirtualizer({
     count: horses.length,
     estimateSize: () => height,
-    overscan: 12,
+    overscan: 6,
     scrollMargin: top,
   });
   const shown = rows.getVirtualItems();
@@ -91,7 +91,8 @@ interface RowProps {
   onEdit: (horse: StringHorse) => void;
 }
 
-function Row({ horse, index, yard, isRoomy, height, onEdit }: RowProps) {
+/** Drawn anew only when its horse changed: a string that comes anew mostly holds what it held. */
+const Row = memo(({ horse, index, yard, isRoomy, height, onEdit }: RowProps) => {
   const program = programFor(horse);
   const link = `/horses/${encodeURIComponent(horse.id)}`;
   const edge = horse.edge.slice(0, isRoomy ? 3 : 2);
@@ -156,4 +157,4 @@ function Row({ horse, index, yard, isRoomy, height, onEdit }: RowProps) {
       </td>
     </tr>
   );
-}
+});

@@ -16,7 +16,12 @@ const HorseForm = lazy(async () => ({ default: (await import("./horse-form")).Ho
 
 /** Who is in work, where each one is on the trail, where work is now, and what each waits on. */
 export function StringPage() {
-  const { data, error, refetch } = useStringQuery();
+  // Others write up too, and the day turns: what is known is shown at once, then what is so now.
+  const { data, error, refetch } = useStringQuery(undefined, {
+    refetchOnMountOrArgChange: true,
+    refetchOnFocus: true,
+    refetchOnReconnect: true,
+  });
   const [edited, setEdited] = useState<StringHorse | "new" | null>(null);
   useSingleKeys(useCallback((key) => key === "n" && setEdited("new"), []));
 
