@@ -4,6 +4,6 @@
  */
 export { isSureEnough, sureOf } from "./sureness";
 export { worthOfAsk, type Worth } from "./classify";
-export { SHOWN_WEIGHT, SideEvidence, type Entry, type SavedSide } from "./side-evidence";
+export { SideEvidence, type Entry, type SavedSide } from "./side-evidence";
 export { watchOf, type OutingFacts, type Shown, type Watch } from "./shown";
 export type { Corner } from "./visit";

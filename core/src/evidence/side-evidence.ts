@@ -40,7 +40,7 @@ export interface SavedSide {
 }
 
 /** An ask that weighs less no longer shows as evidence; it still carries its small weight. */
-export const SHOWN_WEIGHT = 0.05;
+const SHOWN_WEIGHT = 0.05;
 const TRIM_FIRST_AT = 72;
 
 /**
@@ -305,9 +305,10 @@ export class SideEvidence {
     let later = 0;
     let index = this.visits.length - 1;
     for (; index > 0 && this.shows(later); index -= 1) later += weightOf(this.visits[index]);
-    const oldest = this.visits[index]?.outing ?? 0;
-    this.entries = this.entries.slice(this.entries.findIndex((entry) => entry.outing >= oldest));
-    this.visits.splice(0, Math.min(index, this.looksBackTo()));
+    const from = Math.min(index, this.looksBackTo());
+    const oldest = this.visits[from]?.outing ?? 0;
+    this.entries = this.entries.filter((entry) => entry.outing >= oldest);
+    this.visits.splice(0, from);
     this.trimAt = Math.max(TRIM_FIRST_AT, this.entries.length * 2);
   }
 
