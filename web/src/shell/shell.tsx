@@ -79,15 +79,24 @@ export function Shell() {
               </NavLink>
             ))}
           </nav>
-          <button type="button" className="button w-11 px-0" onClick={() => setFinding(true)} aria-label="Find a step">
+          <button
+            type="button"
+            className="button w-11 shrink-0 px-0"
+            onClick={() => setFinding(true)}
+            aria-label="Find a step"
+          >
             <Search size={20} aria-hidden="true" />
           </button>
-          <Link to={writeUp} className="button button-main px-3 whitespace-nowrap" aria-label="Write up an outing">
-            <PencilLine size={18} aria-hidden="true" className="hidden sm:block" /> Write up
+          <Link
+            to={writeUp}
+            className="button button-main min-w-11 shrink-0 px-3 whitespace-nowrap"
+            aria-label="Write up an outing"
+          >
+            <PencilLine size={18} aria-hidden="true" /> <span className="hidden sm:inline">Write up</span>
           </Link>
           <button
             type="button"
-            className="button w-11 px-0"
+            className="button w-11 shrink-0 px-0"
             onClick={switchTheme}
             aria-label={dusk ? "Daylight theme" : "Dusk theme"}
           >
