@@ -69,6 +69,7 @@ async function judging() {
 
   // One more outing on top of all but the last ones, each judged anew.
   const { outings } = foldRecord(record);
+  // The first of them warm up: a server that judges has judged before.
   const more = 80;
   const gathered = gather({ ...foldRecord(record), outings: outings.slice(0, -more) }, loosePenStart);
   judgeGathered(gathered, "2026-06-01");

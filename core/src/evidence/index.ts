@@ -5,5 +5,5 @@
 export { isSureEnough, sureOf } from "./sureness";
 export { worthOfAsk, type Worth } from "./classify";
 export { SideEvidence, type Entry, type SavedSide } from "./side-evidence";
-export { watchOf, type OutingFacts, type Shown, type Watch } from "./shown";
+export { NOTHING_SAID, watchOf, type OutingFacts, type Shown, type Watch } from "./shown";
 export type { Corner } from "./visit";

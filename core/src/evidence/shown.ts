@@ -31,6 +31,15 @@ export interface OutingFacts {
   person: string | undefined;
 }
 
+/** An outing of which nothing is said. */
+export const NOTHING_SAID: OutingFacts = {
+  shutDown: [],
+  eased: false,
+  canter: { near: false, off: false },
+  place: undefined,
+  person: undefined,
+};
+
 /** What is watched of a step: what it asks for itself, and what those that rest on it ask of it. */
 export function watchOf(step: Step, refs: readonly NeedRef[]): Watch {
   return {

@@ -76,6 +76,7 @@ export class SideEvidence {
   private afterMiss = false;
   private pending: Entry[] = [];
   private sureKnown: number | null = null;
+  private carriedKnown: readonly string[] | null = null;
   private trimAt = TRIM_FIRST_AT;
   private showsFor: number | null = null;
   /** When its check falls due, while a gate lies ahead and while none does; worked out when asked for. */
@@ -172,6 +173,7 @@ export class SideEvidence {
     this.open = null;
     this.afterMiss = false;
     this.sureKnown = null;
+    this.carriedKnown = null;
   }
 
   /** How sure the record makes us of this side's share of clean asks. */
@@ -261,8 +263,13 @@ export class SideEvidence {
     return this.pending.map((entry) => entry.event.id);
   }
 
-  /** Ids of the asks and series that carry its weight, latest first. */
-  carriedBy(): string[] {
+  /** Ids of the asks and series that carry its weight, latest first. Call between outings. */
+  carriedBy(): readonly string[] {
+    this.carriedKnown ??= this.findCarrying();
+    return this.carriedKnown;
+  }
+
+  private findCarrying(): string[] {
     const ids: string[] = [];
     let later = 0;
     let at = this.visits.length - 1;

@@ -172,10 +172,9 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
   for (const worked of touched) {
     worked.workedIn = since;
     worked.mayTurn = true;
-    worked.carriedBy = null;
     noteOuting(worked, since.outing, gathered.program);
     for (const side of worked.sides)
-      if (side.evidence.isOpen && closeSide(side, facts)) worked.cleanOn |= SIDE_BITS.get(side.side) ?? 0;
+      if (side.evidence.isOpen && closeSide(side, facts)) worked.cleanOn |= SIDE_BITS[side.side];
   }
   freshenUnder(gathered, since.day);
   return true;

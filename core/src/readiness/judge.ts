@@ -130,8 +130,8 @@ class Judge {
       state.sides.map((side) => [side.side, sideStatus(state, side, numbers, today, about)]),
     );
     const met = state.sides.every((side) => side.evidence.asked > 0 && stands(state, side, numbers));
-    state.carriedBy ??= new Array<string>().concat(...state.sides.map(carriedBy));
-    const found: Finding[] = [{ code: "both-sides", met, have, need: "each by itself", evidence: state.carriedBy }];
+    const carriedBy = new Array<string>().concat(...state.sides.map((side) => side.evidence.carriedBy()));
+    const found: Finding[] = [{ code: "both-sides", met, have, need: "each by itself", evidence: carriedBy }];
 
     const share = ({ evidence }: SideState): number =>
       evidence.weightClean / (evidence.weightClean + evidence.weightNot);
@@ -149,7 +149,7 @@ class Judge {
         side: weaker.side,
         have: round(low),
         need: round(high),
-        evidence: [...carriedBy(weaker), ...carriedBy(stronger)],
+        evidence: [...weaker.evidence.carriedBy(), ...stronger.evidence.carriedBy()],
       });
     return found;
   }
@@ -256,9 +256,4 @@ function answerFindings(evidence: SideEvidence, numbers: JudgeNumbers): Finding[
   note("shut-down", evidence.shutDown());
   note("lucky", evidence.lucky());
   return found;
-}
-
-function carriedBy(side: SideState): readonly string[] {
-  side.known.carriedBy ??= side.evidence.carriedBy();
-  return side.known.carriedBy;
 }

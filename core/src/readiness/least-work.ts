@@ -1,6 +1,6 @@
 import { addDays, type AskEvent, type Day, type Setting } from "../record";
 import type { JudgeNumbers } from "../programs";
-import { isSureEnough, type OutingFacts, type SideEvidence } from "../evidence";
+import { isSureEnough, NOTHING_SAID, type SideEvidence } from "../evidence";
 import { elsewhereOf, whyNotOnItsOwn } from "./rules";
 import type { SideState, StepState } from "./states";
 import type { FindingCode } from "./types";
@@ -158,13 +158,7 @@ function enoughFor(sure: number, { weightClean, weightNot }: SideEvidence, numbe
   return MOST_ASKS + 1;
 }
 
-const EASY: OutingFacts = {
-  shutDown: [],
-  eased: true,
-  canter: { near: false, off: false },
-  place: undefined,
-  person: undefined,
-};
+const EASY = { ...NOTHING_SAID, eased: true };
 
 /** A copy of a side after one more outing with so many clean asks and a sign of ease. */
 export function tryOuting(side: SideEvidence, day: Day, asks: number, workedBefore: boolean): SideEvidence {

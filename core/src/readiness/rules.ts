@@ -27,7 +27,7 @@ const SIDE_RULES: readonly SideRule[] = [
     code: "different-days",
     isMet: (side, _numbers, { days }) => side.days >= days,
     measure: (side, _numbers, { days }) => ({ have: side.days, need: days }),
-    shownBy: (side) => side.carriedBy(),
+    shownBy: (side) => [...side.carriedBy()],
   },
   {
     code: "cold-asks",
@@ -44,7 +44,7 @@ const SIDE_RULES: readonly SideRule[] = [
       side.step.kind === "moment"
         ? { have: round(side.sure()), need: sure }
         : { have: { days: side.cleanDays, missed: side.lastMisses() }, need: { days: holdDays, missed: 0 } },
-    shownBy: (side) => side.carriedBy(),
+    shownBy: (side) => [...side.carriedBy()],
   },
   {
     // Still is not always quiet: where stillness is the answer, a sign of ease has to be seen.

@@ -39,8 +39,6 @@ export interface SideState {
     /** Findings of those rules, and of what its answers are like. */
     rules?: readonly Finding[];
     answers?: readonly Finding[];
-    /** The asks that carry its weight. */
-    carriedBy?: readonly string[];
     /** The least work that would do, for what it was worked out. */
     least?: { key: string; work: LeastWork | null };
   };
@@ -52,8 +50,6 @@ export interface StepState {
   watch: Watch;
   bar: Bar;
   sides: SideState[];
-  /** The asks that carry the weight of all its sides, kept until it is worked again. */
-  carriedBy: string[] | null;
   /** Outing and day in which it was last asked. */
   workedIn: Since | null;
   /** Whether a side may be about to be steady for the first time: it was worked since it was last known not to be. */
@@ -134,7 +130,6 @@ export function createGathered(program: Program, about: HorseAbout, wholeHistory
       step,
       watch,
       bar: barOf(gatesOf(program, name).length > 0, program.judge),
-      carriedBy: null,
       workedIn: null,
       mayTurn: false,
       outings: [],
@@ -146,7 +141,7 @@ export function createGathered(program: Program, about: HorseAbout, wholeHistory
       gates: [],
       sides: sidesOf(step).map((side) => ({
         side,
-        freshenedBy: SAME_SIDES.get(side) ?? 0,
+        freshenedBy: sameSidesAs(side),
         evidence: new SideEvidence(step, program.judge, watch, name === wholeHistory),
         steadySince: null,
         readySince: null,
@@ -250,15 +245,19 @@ export function isSameSide(one: SideKey, other: SideKey): boolean {
   return one.length !== other.length && (one.startsWith(other) || other.startsWith(one));
 }
 
-const SIDES: readonly SideKey[] = ["none", "near", "off", "near-fore", "near-hind", "off-fore", "off-hind"];
-
 /** One bit a side, for sets of sides. */
-export const SIDE_BITS = new Map(SIDES.map((side, index) => [side, 1 << index]));
+export const SIDE_BITS: Readonly<Record<SideKey, number>> = {
+  none: 1,
+  near: 2,
+  off: 4,
+  "near-fore": 8,
+  "near-hind": 16,
+  "off-fore": 32,
+  "off-hind": 64,
+};
 
 /** Which sides of other steps are the same side as one, as bits. */
-export const SAME_SIDES = new Map(
-  SIDES.map((side) => [
-    side,
-    SIDES.reduce((bits, other) => (isSameSide(side, other) ? bits | (SIDE_BITS.get(other) ?? 0) : bits), 0),
-  ]),
-);
+function sameSidesAs(side: SideKey): number {
+  const all = Object.entries(SIDE_BITS) as [SideKey, number][];
+  return all.reduce((bits, [other, bit]) => (isSameSide(side, other) ? bits | bit : bits), 0);
+}

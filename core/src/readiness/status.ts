@@ -58,9 +58,7 @@ export function isNeedMet(
   about: HorseAbout,
   alone = true,
 ): boolean {
-  for (const way of need)
-    if (way.length > 0 && way.every((one) => isRefMet(one, numbers, today, about, alone))) return true;
-  return false;
+  return need.some((way) => way.length > 0 && way.every((one) => isRefMet(one, numbers, today, about, alone)));
 }
 
 /** Whether a step is steady, and was shown what is needed of it. A step that is steady as a whole is steady to any rung. */

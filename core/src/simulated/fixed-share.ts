@@ -1,6 +1,6 @@
 import { addDays, type Answer } from "../record";
-import type { JudgeNumbers } from "../programs";
-import { SideEvidence, watchOf, type OutingFacts } from "../evidence";
+import type { JudgeNumbers, Step } from "../programs";
+import { NOTHING_SAID, SideEvidence, watchOf } from "../evidence";
 import { randomFrom } from "./random";
 import { trialStep } from "./trial";
 
@@ -34,6 +34,7 @@ export interface FixedShareCount {
 export function tryFixedShares(plan: FixedSharePlan): FixedShareCount[] {
   const { sides, countAfter, numbers } = plan;
   const random = randomFrom(plan.seed);
+  const step = trialStep();
   const counts = countAfter.map((outings): FixedShareCount => ({
     outings,
     ever: { called: 0, right: 0 },
@@ -44,7 +45,7 @@ export function tryFixedShares(plan: FixedSharePlan): FixedShareCount[] {
     const isRight = share >= numbers.share;
     let wasCalled = false;
     let next = 0;
-    for (const { outings, isCalled } of looks(plan, share, random)) {
+    for (const { outings, isCalled } of looks(plan, step, share, random)) {
       wasCalled ||= isCalled;
       const count = counts[next];
       if (!count || outings < count.outings) continue;
@@ -64,10 +65,11 @@ function note(sum: { called: number; right: number }, isRight: boolean): void {
 /** One side, outing by outing: whether it is called after each. */
 function* looks(
   { asksAnOuting, countAfter, numbers, sure, miss }: FixedSharePlan,
+  step: Step,
   share: number,
   random: () => number,
 ): Generator<{ outings: number; isCalled: boolean }> {
-  const side = new TrialSide(numbers, miss);
+  const side = new TrialSide(step, numbers, miss);
   const most = countAfter.at(-1) ?? 0;
   for (let outings = 1; outings <= most; outings += 1) {
     side.work(Array.from({ length: asksAnOuting }, () => random() < share));
@@ -77,32 +79,24 @@ function* looks(
 
 /** How sure rule 1 is after each of some outings, given which of their asks came clean. */
 export function sureAfter(outings: readonly (readonly boolean[])[], numbers: JudgeNumbers): number[] {
-  const side = new TrialSide(numbers, "tried");
+  const side = new TrialSide(trialStep(), numbers, "tried");
   return outings.map((clean) => {
     side.work(clean);
     return side.evidence.sure();
   });
 }
 
-const PLAIN_OUTING: OutingFacts = {
-  shutDown: [],
-  eased: false,
-  canter: { near: false, off: false },
-  place: undefined,
-  person: undefined,
-};
-
 /** One side of the trial's step, worked every day. */
 class TrialSide {
   readonly evidence: SideEvidence;
-  private readonly step = trialStep();
   private outings = 0;
 
   constructor(
+    private readonly step: Step,
     numbers: JudgeNumbers,
     private readonly miss: Answer,
   ) {
-    this.evidence = new SideEvidence(this.step, numbers, watchOf(this.step, []));
+    this.evidence = new SideEvidence(step, numbers, watchOf(step, []));
   }
 
   work(clean: readonly boolean[]): void {
@@ -113,7 +107,7 @@ class TrialSide {
       const answer = isClean ? "gave" : this.miss;
       evidence.ask({ ...ask, id: `${outings}-${n}`, answer }, outings, day, outings > 0);
     }
-    evidence.close(PLAIN_OUTING, "near");
+    evidence.close(NOTHING_SAID, "near");
     this.outings += 1;
   }
 }

@@ -48,12 +48,10 @@ export interface TrialPlan {
 
 /** A step with two sides that rests on nothing, as the trials work it. */
 export function trialStep(): Step {
-  trialStepKnown ??= programOf(false, {}).steps[0];
-  if (!trialStepKnown) throw new Error("no step");
-  return trialStepKnown;
+  const [step] = programOf(false, {}).steps;
+  if (!step) throw new Error("no step");
+  return step;
 }
-
-let trialStepKnown: Step | undefined;
 
 function programOf(isGate: boolean, judge: Partial<JudgeNumbers>): Program {
   const flex = CATALOGUE.steps.find((step) => step.id === "flex");

@@ -139,7 +139,7 @@ async function restore(settings: Settings, file: string, replace: boolean): Prom
       throw new Trouble(
         `The yard holds ${inWords(horses)}: add --replace to put the backup in its place; what is there is kept aside.`,
       );
-    const aside = await putInPlace(url, settings.now, async (fresh) => {
+    const aside = await putInPlace(url, horses, settings.now, async (fresh) => {
       const into = `--dbname=${new URL(fresh).pathname.slice(1)}`;
       const how = ["--no-owner", "--no-privileges", "--exit-on-error", "--single-transaction", into];
       const loaded = runClient("pg_restore", fresh, [...how, file]);
@@ -158,7 +158,7 @@ async function demo(settings: Settings, replace: boolean): Promise<string> {
       throw new Trouble(
         `The yard holds ${inWords(horses)} of your own: add --replace to put the demo yard in its place; what is there is kept aside.`,
       );
-    const aside = await putInPlace(url, settings.now, async (fresh) => {
+    const aside = await putInPlace(url, horses, settings.now, async (fresh) => {
       await bringUpToDate(fresh, settings.now);
       const pool = createPool(fresh);
       try {
@@ -173,22 +173,20 @@ async function demo(settings: Settings, replace: boolean): Promise<string> {
 
 const inWords = (horses: number): string => `${horses} ${horses === 1 ? "horse" : "horses"}`;
 
-async function isDemo(url: string): Promise<boolean> {
-  let name = "";
-  await inYard(url, async (_pool, yard) => {
-    ({ name } = yard);
-    return 0;
-  });
-  return name === DEMO_YARD.name;
-}
+const isDemo = (url: string): Promise<boolean | null> =>
+  inYard(url, (_pool, yard) => Promise.resolve(yard.name === DEMO_YARD.name));
 
 /**
  * Fills a fresh database and puts it in the place of the yard's; what was there is kept aside, unless it held no horse.
  *
  * @returns a sentence that says where, or nothing
  */
-async function putInPlace(url: string, now: string, fill: (freshUrl: string) => Promise<void>): Promise<string> {
-  const horses = await countHorses(url);
+async function putInPlace(
+  url: string,
+  horses: number,
+  now: string,
+  fill: (freshUrl: string) => Promise<void>,
+): Promise<string> {
   const name = new URL(url).pathname.slice(1);
   const fresh = `${name}_restoring`;
   const aside = `${name}_before_${now.replace(/\D/g, "").slice(0, 14)}`;
@@ -227,17 +225,15 @@ async function bringUpToDate(url: string, now: string): Promise<void> {
   await inYard(url, (pool, yard) => rebuildMissing(pool, yard, now));
 }
 
-async function inYard(
+/** @returns what the work gave; null where there is no yard yet */
+async function inYard<T>(
   url: string,
-  work: (
-    pool: ReturnType<typeof createPool>,
-    yard: NonNullable<Awaited<ReturnType<typeof loadYard>>>,
-  ) => Promise<number>,
-): Promise<number> {
+  work: (pool: ReturnType<typeof createPool>, yard: NonNullable<Awaited<ReturnType<typeof loadYard>>>) => Promise<T>,
+): Promise<T | null> {
   const pool = createPool(url);
   try {
     const yard = await loadYard(pool);
-    return yard ? await work(pool, yard) : 0;
+    return yard ? await work(pool, yard) : null;
   } finally {
     await pool.end();
   }
@@ -245,7 +241,7 @@ async function inYard(
 
 const rebuild = (settings: Settings): Promise<string> =>
   withDatabase(settings, false, async (url) => {
-    const horses = await inYard(url, (pool, yard) => rebuildYard(pool, yard, settings.now));
+    const horses = (await inYard(url, (pool, yard) => rebuildYard(pool, yard, settings.now))) ?? 0;
     return `Made anew what is derived of ${inWords(horses)}.`;
   });
 
