@@ -14,6 +14,7 @@ import {
 } from "./bodies";
 import {
   batchResultSchema,
+  briefViewSchema,
   csvResultSchema,
   diarySchema,
   feelViewSchema,
@@ -52,7 +53,7 @@ export const ANY_ROUTE_REFUSES = [400, 403, 413, 503, 507] as const;
 
 const json = (schema: z.ZodType): RouteSpec["body"] => ({ type: "application/json", schema });
 const horse = { horse: idSchema };
-const MEDIA_TYPES = "image/jpeg, image/png, image/webp, video/mp4 or video/quicktime";
+const MEDIA_TYPES = "image/jpeg, image/png, image/webp, video/mp4, video/quicktime, audio/webm or audio/mp4";
 const eventsBody = z.object({
   events: z.array(z.object({ horse: idSchema, outing: idSchema.nullable(), event: anyEventSchema() })),
 });
@@ -107,6 +108,14 @@ export const ROUTES: readonly RouteSpec[] = [
     body: json(horseFieldsSchema),
     answers: { 200: newVersionSchema },
     refuses: [404, 412, 422, 428],
+  },
+  {
+    method: "get",
+    path: "/horses/{horse}/brief",
+    says: "What to know before the next outing: where the last one ended, what to check cold, where to work, what is enough.",
+    parameters: horse,
+    answers: { 200: briefViewSchema },
+    refuses: [404],
   },
   {
     method: "get",

@@ -10,6 +10,7 @@ import {
   type VerdictChange,
   type WhatNext,
 } from "@still-pine/core/readiness";
+import type { Brief } from "@still-pine/core/planning";
 import type { Standard } from "@still-pine/core/programs";
 import { UNIT_SYSTEMS, DIALECTS } from "./bodies";
 
@@ -238,6 +239,15 @@ export const stepViewSchema = z.object({
 });
 export type StepView = z.infer<typeof stepViewSchema>;
 
+const verdictChangeSchema = z.object({
+  step: text,
+  side: z.literal(sideKeys).optional(),
+  from: status,
+  to: status,
+  better: z.boolean(),
+  text,
+}) as unknown as z.ZodType<VerdictChange>;
+
 export const outingViewSchema = z.object({
   horse: stringHorseSchema,
   outing: outingSummarySchema,
@@ -246,9 +256,64 @@ export const outingViewSchema = z.object({
   verdicts: z
     .array(z.object({ step: text, before: status.nullable(), now: status.nullable() }))
     .describe("Words of the steps asked in it: after it, as its own program judged, and today."),
+  changes: z
+    .array(z.object({ change: verdictChangeSchema, why: z.array(text) }))
+    .describe(
+      "What the judge saw anew by this outing: from the word before it to the word after, with what is still missing.",
+    ),
   entries: z.array(entryViewSchema),
 });
 export type OutingView = z.infer<typeof outingViewSchema>;
+
+const sideKey = z.literal(sideKeys);
+const proposedSchema = z.looseObject({
+  step: text,
+  line: z.object({
+    count,
+    worth: z.literal(["clean", "tried"]),
+    phase: count.optional(),
+    dose: z.number().optional(),
+  }),
+  isNew: z.boolean(),
+  sticky: z.literal(["near", "off"]).nullable(),
+  last: bySide(z.object({ asks: count, clean: count, phase: count.nullable(), mood: count })),
+  why: z.literal([...NEXT_REASONS, "again", "cold"]),
+  days: count,
+});
+/** What a kind of thing needs beside its kind differs; the code that makes them says it. */
+const kinds = z.array(z.looseObject({ kind: text }));
+const briefSchema = z.object({
+  workDay: count.describe("Which day of work this outing is."),
+  calendarDay: count.describe("Which calendar day since the first."),
+  last: z
+    .object({
+      id: text,
+      day,
+      daysAgo: count,
+      minutes: z.number(),
+      place: text.nullable(),
+      handler: text.nullable(),
+      caught: text.nullable(),
+      caughtSeconds: z.number().nullable(),
+      unended: z.boolean().describe("Closed by itself."),
+      lastAsk: z.looseObject({ step: text, answer: text }).nullable(),
+      weak: z.array(z.object({ step: text, side: sideKey, good: count, asks: count })),
+      worries: kinds,
+      helped: kinds,
+      notes: z.array(text),
+    })
+    .nullable(),
+  nextTime: z.object({ steps: z.array(text), text: text.nullable() }).nullable(),
+  oldHabits: kinds.describe("After a break: what may come back."),
+  breakDays: count.nullable(),
+  checkCold: z.array(proposedSchema),
+  edge: z.array(proposedSchema),
+  caps: z.object({ name: text, workingMinutes: count, inHandMinutes: count }),
+  usualMinutes: z.number().nullable(),
+}) as unknown as z.ZodType<Brief>;
+
+export const briefViewSchema = z.object({ yard: yardViewSchema, horse: stringHorseSchema, brief: briefSchema });
+export type BriefView = z.infer<typeof briefViewSchema>;
 
 const eventResultSchema = z.object({
   id: text,
@@ -260,15 +325,6 @@ const eventResultSchema = z.object({
     .describe("Its time is later than now: kept, but that clock may be wrong."),
 });
 export type EventResult = z.infer<typeof eventResultSchema>;
-
-const verdictChangeSchema = z.object({
-  step: text,
-  side: z.literal(sideKeys).optional(),
-  from: status,
-  to: status,
-  better: z.boolean(),
-  text,
-}) as unknown as z.ZodType<VerdictChange>;
 
 export const batchResultSchema = z.object({
   results: z.array(eventResultSchema),

@@ -5,12 +5,14 @@ import {
   CATCHES,
   COMPANIES,
   EDGES,
+  ENOUGH,
   FAULTS,
   FOOTINGS,
   FRAMES,
   GAITS,
   HELD_OR_GONE,
   KEPT,
+  LINE_WORTHS,
   MEDIA_KINDS,
   MISHAPS,
   MOODS,
@@ -133,6 +135,9 @@ export const HEAD_FIELDS: readonly Field[] = (
     ["feedChanged", "Feed changed", yesNo],
     ["sore", "Sore", yesNo],
     ["fresh", "Fresh", yesNo],
+    ["workingMinutes", "Minutes at most with the feet working", whole(1, 600)],
+    ["inHandMinutes", "Minutes at most in hand", whole(1, 600)],
+    ["capReason", "Why other minutes than for his age", words],
   ] satisfies Short[]
 ).map(maybe);
 
@@ -186,7 +191,7 @@ export const EVENT_TYPES: readonly EventType[] = [
   make("sign", "Sign", "outing", "A sign of ease or of strain.", [needed(["sign", "Sign", choice(SIGNS)])]),
   make("note", "Note", "either", "Words.", [needed(["text", "Note", { kind: "text", most: 10_000, long: true }])]),
   make("startle", "Startle", "outing", "He took fright at something.", [
-    needed(["thing", "At what", { kind: "text", most: 200 }]),
+    maybe(["thing", "At what", { kind: "text", most: 200 }]),
     needed(["size", "How big", choice([1, 2, 3, 4]), "1 a flinch, 2 a step, 3 a jump, 4 away."]),
     maybe(["recoverSeconds", "Seconds to recover", seconds(HOUR_SECONDS)]),
     maybe(["held", "The thing was", choice(HELD_OR_GONE), "Held until quiet, or gone at the fright."]),
@@ -228,7 +233,37 @@ export const EVENT_TYPES: readonly EventType[] = [
     needed(["severity", "How bad", choice(SEVERITIES), "1 a scare, 2 could have hurt, 3 hurt, 4 grave."]),
     needed(["personHurt", "A person hurt", yesNo]),
     maybe(["after", "What led to it", words]),
+    maybe(["toTell", "Still to tell", yesNo, "Noted by one tap; until it is told it counts as bad."]),
   ]),
+  make("enough", "Enough", "outing", "Time to end, and not for the horse's sake.", [
+    needed(["why", "Why", choice(ENOUGH)]),
+  ]),
+  make(
+    "finish-line",
+    "Finish line",
+    "outing",
+    "What counted as enough of one step that day, said before it; the last one that stands counts.",
+    [
+      needed(step),
+      needed(["count", "How many", whole(1, 50), "On every side."]),
+      maybe(["worth", "Of what worth", choice(LINE_WORTHS), "`clean` when absent."]),
+      maybe(["phase", "Phase at most", choice(PHASES), "The standard's when absent."]),
+      maybe(["dose", "Dose at least", dose, "The standard's when absent."]),
+    ],
+    false,
+  ),
+  make("next-time", "Next time", "outing", "What to start with in the next outing.", [
+    maybe(["steps", "Steps", { kind: "texts", most: 6, each: 80 }, "Step ids, in their order."]),
+    maybe(["text", "Words", words]),
+  ]),
+  make(
+    "clock-moved",
+    "Clock moved",
+    "outing",
+    "The device's clock was set in the middle of it; its times go on by the clock it began with.",
+    [needed(["bySeconds", "By seconds", { kind: "number", least: -1e9, most: 1e9, unit: "s" }, "Negative: back."])],
+    false,
+  ),
   make(
     "head",
     "Outing's head",
@@ -248,7 +283,14 @@ export const EVENT_TYPES: readonly EventType[] = [
     [...HEAD_FIELDS, ...PROGRAM_FIELDS],
     false,
   ),
-  make("outing-end", "Outing ended", "outing", "A file may leave it out: the outing's head says the same.", [], false),
+  make(
+    "outing-end",
+    "Outing ended",
+    "outing",
+    "A file may leave it out: the outing's head says the same.",
+    [maybe(["unended", "Left open", yesNo, "Nobody ended it: closed by itself after two hours without an entry."])],
+    false,
+  ),
   make("weight", "Weight and girth", "horse", "What he weighs, or his girth.", [
     maybe(["weightKg", "Weight", measure("mass", 5, 2000)]),
     maybe(["girthCm", "Girth", measure("length", 20, 350)]),
@@ -304,9 +346,9 @@ export const EVENT_TYPES: readonly EventType[] = [
   ]),
   make(
     "media",
-    "Photo or clip",
+    "Photo, clip or voice",
     "either",
-    "A photo or clip lies beside the record.",
+    "A photo, clip or voice note lies beside the record.",
     [
       needed(["media", "File", { kind: "id" }, "Id of the file; in an archive it is `media/ID.ext`."]),
       needed(["kind", "Kind", choice(MEDIA_KINDS)]),

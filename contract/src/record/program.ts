@@ -87,6 +87,17 @@ const programSchema = z.strictObject({
   judge: z
     .strictObject(Object.fromEntries(Object.keys(DEFAULT_NUMBERS).map((name) => [name, numberSchema(name).optional()])))
     .optional(),
+  coach: z
+    .strictObject({
+      spurtSeconds: z.int().min(10).max(3600).nullable().optional(),
+      spurtsMost: z.int().min(1).max(50).nullable().optional(),
+      stuck: z.literal(["angle", "smaller", "wait", "more", "aim"]).optional(),
+      fright: z.literal(["keep-on", "keep-hand", "when-still", "smaller", "touch-stays", "again"]).optional(),
+      firstDay: z.literal(["no-more", "build"]).optional(),
+      stickyShare: z.number().min(1).max(5).optional(),
+    })
+    .optional()
+    .describe("What the coach in the pen goes by."),
   needs: z.record(idSchema, z.array(needSchema)).optional(),
   stageNeeds: z.partialRecord(z.literal(STAGES), z.array(needSchema)).optional(),
   steps: z.array(stepSchema).min(1).optional(),

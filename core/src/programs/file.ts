@@ -1,5 +1,6 @@
 import type { Mood, Phase } from "../record/vocabulary";
 import type {
+  CoachSettings,
   Dose,
   Elsewhere,
   Ends,
@@ -58,6 +59,7 @@ export interface ProgramFile {
   stop: string[];
   optional?: string[];
   judge?: Partial<JudgeNumbers>;
+  coach?: Partial<CoachSettings>;
   /** Needs of single steps, in place of the catalogue's. */
   needs?: Record<string, NeedFile[]>;
   /** Needs every step of a stage has besides its own. */
@@ -95,6 +97,16 @@ export const DEFAULT_NUMBERS: JudgeNumbers = {
   offersAtLeast: 3,
 };
 
+/** What most schools do: a minute and a half on one thing, keep on through a fright until he is still, no building on a first day. */
+export const DEFAULT_COACH: CoachSettings = {
+  spurtSeconds: 90,
+  spurtsMost: 3,
+  stuck: "angle",
+  fright: "keep-on",
+  firstDay: "no-more",
+  stickyShare: 1.5,
+};
+
 /** Makes a program of what is written down and a catalogue. Says nothing of whether it is sound: `problemsOf` does. */
 export function buildProgram(
   file: ProgramFile,
@@ -108,6 +120,7 @@ export function buildProgram(
     name: file.name,
     about: file.about,
     judge: { ...DEFAULT_NUMBERS, ...file.judge },
+    coach: { ...DEFAULT_COACH, ...file.coach },
     stop,
     optional,
     steps: (file.steps ?? catalogue.steps).map((step) =>

@@ -13,6 +13,7 @@ import type { Program, Step } from "./types";
 export * from "./types";
 export {
   buildProgram,
+  DEFAULT_COACH,
   DEFAULT_NUMBERS,
   STOP,
   type GateFile,

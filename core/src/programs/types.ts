@@ -162,12 +162,29 @@ export interface JudgeNumbers {
   offersAtLeast: number;
 }
 
+/** What the coach in the pen goes by, where schools differ. */
+export interface CoachSettings {
+  /** After so many seconds on one thing a quiet sign says to change; null where the school stays with one ask. */
+  spurtSeconds: number | null;
+  /** An exercise comes back so often in an outing; null without such a number. */
+  spurtsMost: number | null;
+  /** What to do with an ask that gets no answer while he is quiet. */
+  stuck: "angle" | "smaller" | "wait" | "more" | "aim";
+  /** What to do while he is frightened. */
+  fright: "keep-on" | "keep-hand" | "when-still" | "smaller" | "touch-stays" | "again";
+  /** Whether a first try is built on in the outing of the first or second meeting. */
+  firstDay: "no-more" | "build";
+  /** The sticky side gets so many asks for each of the other. */
+  stickyShare: number;
+}
+
 export interface Program {
   id: string;
   version: number;
   name: string;
   about: string;
   judge: JudgeNumbers;
+  coach: CoachSettings;
   /** In the order of the road. */
   steps: readonly Step[];
   gates: readonly Gate[];

@@ -140,4 +140,11 @@ export const COMPANIES = ["alone", "mates-in-sight", "mates-beside"] as const;
 export const CARES = ["feet", "teeth", "worming", "vaccination", "saddle-fit", "vet"] as const;
 export type Care = (typeof CARES)[number];
 export const WEIGHED_BY = ["scale", "tape", "guess"] as const;
-export const MEDIA_KINDS = ["photo", "clip"] as const;
+export const MEDIA_KINDS = ["photo", "clip", "voice"] as const;
+
+/** Why it is enough for a day, where it was not the horse. */
+export const ENOUGH = ["patience", "weather", "noise", "time"] as const;
+export type Enough = (typeof ENOUGH)[number];
+
+/** Which answers a finish line counts: clean ones, or a first try at something new. */
+export const LINE_WORTHS = ["clean", "tried"] as const;

@@ -17,6 +17,8 @@ const EXTENSIONS: Record<string, string> = {
   "image/webp": "webp",
   "video/mp4": "mp4",
   "video/quicktime": "mov",
+  "audio/webm": "weba",
+  "audio/mp4": "m4a",
 };
 
 const SAME_DATE: Partial<Options> = { mtime: new Date(Date.UTC(2000, 0, 1, 12)), mode: 0o100644 };

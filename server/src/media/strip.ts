@@ -1,7 +1,7 @@
 import type { MediaKind } from "./kind";
 
 /**
- * Takes out of a photo or clip what says where and with what it was made. Pixels and sound stay as they are.
+ * Takes out of a photo, clip or voice note what says where and with what it was made. Pixels and sound stay as they are.
  *
  * @returns null where the file is cut off or damaged
  */
@@ -16,7 +16,10 @@ export function strip(bytes: Buffer, kind: MediaKind): Buffer | null {
         return stripWebp(bytes);
       case "video/mp4":
       case "video/quicktime":
+      case "audio/mp4":
         return stripClip(bytes);
+      case "audio/webm":
+        return stripVoice(bytes);
       default:
         return kind.contentType satisfies never;
     }
@@ -165,4 +168,27 @@ function byteAt(bytes: Buffer, at: number): number {
   const byte = bytes[at];
   if (byte === undefined) throw new RangeError("cut off");
   return byte;
+}
+
+const TAGS = Buffer.from([0x12, 0x54, 0xc3, 0x67]);
+const CLUSTER = Buffer.from([0x1f, 0x43, 0xb6, 0x75]);
+const VOID_LENGTH_FIELD = 0x01;
+const TAGS_BYTES_LEAST = 9;
+
+/**
+ * RFC 9559: tags, where they stand before the first sound, become a void element of the same length; what a phone's recorder
+ * writes has no others.
+ */
+function stripVoice(bytes: Buffer): Buffer {
+  const first = bytes.indexOf(CLUSTER);
+  const at = bytes.indexOf(TAGS);
+  if (first === -1) throw new RangeError("no sound in it");
+  if (at === -1 || at > first) return bytes;
+  const length = first - at;
+  if (length < TAGS_BYTES_LEAST) throw new RangeError("tags without a length");
+  const blank = Buffer.alloc(length);
+  blank[0] = 0xec;
+  blank[1] = VOID_LENGTH_FIELD;
+  blank.writeUIntBE(length - TAGS_BYTES_LEAST, 3, 6);
+  return Buffer.concat([bytes.subarray(0, at), blank, bytes.subarray(first)]);
 }

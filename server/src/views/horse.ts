@@ -26,12 +26,16 @@ import { findProgram } from "@still-pine/core/programs";
 import {
   aboutOf,
   adjustedProgram,
+  describeChanges,
   explainStep,
+  findingInWords,
   gather,
   horseProgram,
   judgeState,
   wordsOf,
+  type Gathered,
   type Judgement,
+  type VerdictChange,
 } from "@still-pine/core/readiness";
 import { foldHorseEvents, foldOutings } from "../read-models/fold-outings";
 import type { Standing } from "../read-models/horse-fold";
@@ -57,12 +61,12 @@ export async function yardOnly(db: Pool, yard: Yard, now: string): Promise<YardV
   return yardView(yard, await loadLabels(db, yard.id), dayIn(yard.timeZone, now));
 }
 
-function yardView({ id: _id, ...fields }: Yard, labels: Labels, today: Day): YardView {
+export function yardView({ id: _id, ...fields }: Yard, labels: Labels, today: Day): YardView {
   return { ...fields, today, places: [...labels.place.values()], people: [...labels.person.values()] };
 }
 
 /** A horse's verdicts of today from its stored fold; null where the yard has no such horse. */
-async function standingOfHorse(
+export async function standingOfHorse(
   db: Pool,
   yard: Yard,
   id: string,
@@ -260,21 +264,40 @@ async function verdictsThen(
   yard: Yard,
   { horse, standing }: { horse: StoredHorse; standing: Standing },
   outing: FoldedOuting,
-): Promise<Pick<OutingView, "program" | "verdicts">> {
+): Promise<Pick<OutingView, "program" | "verdicts" | "changes">> {
   const { program: id, programVersion: version } = outing.head;
   const under = typeof id === "string" && typeof version === "number" ? findProgram(id, version) : undefined;
   const folded = foldRecord(toRecord(yard, horse, await eventsOfHorse(db, yard.id, horse.id)));
-  const until = folded.outings.slice(0, folded.outings.findIndex((one) => one.id === outing.id) + 1);
+  const place = folded.outings.findIndex((one) => one.id === outing.id);
   const program = adjustedProgram(under ?? standing.program, aboutOf(folded));
-  const before = new Map(
-    wordsOf(gather({ ...folded, outings: until }, program), outing.day).map((one) => [one.step, one.status]),
-  );
+  const upTo = (end: number): Gathered => gather({ ...folded, outings: folded.outings.slice(0, end) }, program);
+  const after = upTo(place + 1);
+  const words = wordsOf(after, outing.day);
+  const was = wordsOf(upTo(place), outing.day);
+  const then = new Map(words.map((one) => [one.step, one.status]));
   const now = new Map(standing.judgements.map((one) => [one.step, one.status]));
   const steps = [...new Set(outing.events.flatMap((event) => (isAsk(event) || isSeries(event) ? event.step : [])))];
   return {
     program: typeof id === "string" && typeof version === "number" ? { id, version } : null,
-    verdicts: steps.map((step) => ({ step, before: before.get(step) ?? null, now: now.get(step) ?? null })),
+    verdicts: steps.map((step) => ({ step, before: then.get(step) ?? null, now: now.get(step) ?? null })),
+    changes: describeChanges(was, words, program).map((change) => ({
+      change,
+      why: whyNotSteady(after, change, outing.day),
+    })),
   };
+}
+
+const REASONS_SHOWN = 2;
+
+/** What a step still lacks after a change, or a side of it; nothing where it is steady. */
+function whyNotSteady(gathered: Gathered, { step, side }: VerdictChange, day: Day): string[] {
+  const state = gathered.byId.get(step);
+  if (!state) return [];
+  return judgeState(gathered, state, day)
+    .findings.filter((one) => !one.met && (side === undefined || one.side === undefined || one.side === side))
+    .filter(({ code }) => side === undefined || code !== "both-sides")
+    .slice(0, REASONS_SHOWN)
+    .map((finding) => findingInWords(finding, gathered.program));
 }
 
 /** Entries with all that was said of them; corrections are not entries themselves. */

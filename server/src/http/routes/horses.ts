@@ -12,6 +12,7 @@ import { inTransaction } from "../../db/pool";
 import { addHorse, judgeLocked } from "../../read-models/rebuild";
 import { findHorse, updateHorse } from "../../store/horses";
 import { takeEvents } from "../../store/take-events";
+import { briefView } from "../../views/brief";
 import { diary, feelView, horseView, outingView, stepView, stringText } from "../../views/horse";
 import type { Context } from "../app";
 import { changedMeanwhile, HttpProblem, notFound, parseBody, readVersion } from "../problems";
@@ -64,6 +65,12 @@ export function horseRoutes({ db, now, yard }: Context): Router {
     const page = await diary(db, await yard(), request.params.horse, skip);
     if (!page) throw notFound("horse");
     response.json(page);
+  });
+
+  router.get("/horses/:horse/brief", async (request, response) => {
+    const view = await briefView(db, await yard(), request.params.horse, now());
+    if (!view) throw notFound("horse");
+    response.json(view);
   });
 
   router.get("/horses/:horse/feel", async (request, response) => {

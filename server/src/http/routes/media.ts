@@ -19,7 +19,7 @@ import { HttpProblem, notFound, parseBody } from "../problems";
 import { sendPieces } from "../stream";
 
 const THUMBNAIL_MOST_BYTES = 200 * 1024;
-const KINDS = "a JPEG, PNG or WebP picture, or an MP4 or QuickTime clip";
+const KINDS = "a JPEG, PNG or WebP picture, an MP4 or QuickTime clip, or a WebM or M4A voice note";
 /** Nothing in a photo or clip may run, whatever a browser makes of it. */
 const INERT = "default-src 'none'; sandbox";
 

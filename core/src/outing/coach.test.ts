@@ -1,0 +1,141 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { isAsk, isCorrection, type RecordEvent } from "../record";
+import cases from "./cases/coach.json" with { type: "json" };
+import { advise, foldOuting, LiveOuting, type Advice, type OutingPlan } from ".";
+import { planOf, readMoments, type PlanChoices } from "./testing";
+
+interface Case extends PlanChoices {
+  name: string;
+  why: string;
+  events: string[];
+  expect: { verdict: string; reason: string };
+}
+
+const adviceAfter = (plan: OutingPlan, events: readonly RecordEvent[]): Advice =>
+  advise(foldOuting(plan, events), plan, Date.parse(events.at(-1)?.at ?? plan.startedAt));
+
+describe("the coach says what a horseman would", () => {
+  for (const { name, why, events, expect: expected, ...choices } of cases as unknown as Case[])
+    it(`${name}: ${why}`, () => {
+      const plan = planOf(choices);
+      const { verb, reason } = adviceAfter(plan, readMoments(events, choices.step ?? "flex"));
+      expect({ verdict: verb, reason }).toEqual(expected);
+    });
+
+  it("has a case for every reason it can give", async () => {
+    const { REASONS } = await import(".");
+    const said = new Set((cases as unknown as Case[]).map((one) => one.expect.reason));
+    expect(
+      Object.values(REASONS)
+        .flat()
+        .filter((reason) => !said.has(reason)),
+    ).toEqual([]);
+  });
+});
+
+const feel = fc.tuple(fc.integer({ min: 0, max: 4 }), fc.integer({ min: 0, max: 4 })).map(([p, m]) => `${p}/${m}`);
+const moment = fc.oneof(
+  {
+    weight: 12,
+    arbitrary: fc
+      .tuple(fc.constantFrom("gave", "gave", "tried", "none", "against", "neutral"), feel)
+      .map((one) => one.join(" ")),
+  },
+  { weight: 4, arbitrary: fc.constantFrom("gave 1/1", "gave 0/1", "off: gave 1/1", "near: gave 1/1", "none") },
+  {
+    weight: 2,
+    arbitrary: fc.constantFrom("step yield-hind", "step stand", "step flex", "off: gave 1/3", "near: gave 2/3"),
+  },
+  {
+    weight: 2,
+    arbitrary: fc.constantFrom(
+      "startle 2",
+      "startle 3",
+      "offer",
+      "tired sweat",
+      "after 120",
+      "gave 1/1 bolted",
+      "mishap bite 1",
+    ),
+  },
+);
+/** With undo and changed answers, where there is something to undo. */
+const outing = fc
+  .array(fc.tuple(moment, fc.constantFrom("", "", "", "", "undo", "was against")), { minLength: 1, maxLength: 40 })
+  .map((list) =>
+    list.flatMap(([one, then]) => (then === "" || (then.startsWith("was") && !isAnswer(one)) ? [one] : [one, then])),
+  );
+const isAnswer = (one: string): boolean => /^(near: |off: )?(gave|tried|none|against|neutral)/.test(one);
+
+/** Asks that stand, in their order. */
+function asksOf(events: readonly RecordEvent[]): { mood?: number }[] {
+  const voided = new Set(events.filter(isCorrection).flatMap((one) => (one.void ? one.replaces : [])));
+  return events.filter(isAsk).filter(({ id }) => !voided.has(id));
+}
+
+describe("in random outings", () => {
+  it("never says go on after an over or two tight in a row", () => {
+    let seen = 0;
+    fc.assert(
+      fc.property(outing, (moments) => {
+        const plan = planOf({ line: { count: 5 } });
+        const events = readMoments(moments, "flex");
+        const [before, last] = asksOf(events).slice(-2);
+        const [only] = asksOf(events).slice(-1);
+        const isOver = only?.mood === 4;
+        const isTightTwice = before !== undefined && (before.mood ?? 0) >= 3 && (last?.mood ?? 0) >= 3;
+        if (!isOver && !isTightTwice) return;
+        seen += 1;
+        expect(adviceAfter(plan, events).verb).not.toBe("go-on");
+      }),
+      { numRuns: 10_000 },
+    );
+    expect(seen).toBeGreaterThan(1000);
+  });
+
+  it("is told the same one event at a time as all at once", () => {
+    expect.hasAssertions();
+    fc.assert(
+      fc.property(outing, fc.array(fc.nat(), { maxLength: 6 }), (moments, strikes) => {
+        const plan = planOf();
+        const events = readMoments(moments, "flex");
+        // Strikes out entries far back as well, and strikes out strikes.
+        strikes.forEach((place) => {
+          const target = events[place % events.length];
+          events.push({
+            id: `x${events.length}`,
+            at: events.at(-1)?.at ?? "",
+            device: "phone",
+            seq: events.length + 1,
+            type: "correction",
+            replaces: target?.id ?? "",
+            void: true,
+          });
+        });
+        const live = new LiveOuting(plan);
+        events.forEach((event, index) => {
+          const state = live.take(event);
+          if (index % 7 === 0 || index === events.length - 1)
+            expect(state).toEqual(foldOuting(plan, events.slice(0, index + 1)));
+        });
+      }),
+      { numRuns: 500 },
+    );
+  });
+
+  it("is told the same in whatever order two phones' events come", () => {
+    const plan = planOf();
+    const own = readMoments(["gave 1/1", "gave 1/3", "off: gave 1/1", "undo"], "flex");
+    const other = readMoments(["tried 1/1", "gave 2/1"], "yield-hind").map((event) => ({
+      ...event,
+      id: `o-${event.id}`,
+      device: "other",
+    }));
+    const live = new LiveOuting(plan);
+    [...other, ...own].forEach((event) => live.take(event));
+    expect(live.state).toEqual(foldOuting(plan, [...own, ...other]));
+    const again = own[1];
+    expect(again && live.take(again)).toBe(live.state);
+  });
+});

@@ -1,0 +1,23 @@
+/**
+ * What to do now, in the pen? Events of one outing in, one word with its reason out; the same in the pen, in the review and in the
+ * tests. Times in milliseconds since 1970, minutes where a name says so. Common practice, no published source, unless a
+ * number says otherwise; the numbers are Still Pine's own judgement and stand in the program or beside the rule.
+ */
+export * from "./types";
+export { advise } from "./advise";
+export { foldOuting, LiveOuting } from "./live";
+export {
+  DEFAULT_LINE,
+  exerciseOf,
+  isFeetWork,
+  isReached,
+  lineFor,
+  minutesAt,
+  startOuting,
+  tallyOf,
+  type ExerciseState,
+  type OutingState,
+  type SideTally,
+  type Spurt,
+} from "./state";
+export { adviceInWords, VERB_WORDS, whereInWords } from "./words";

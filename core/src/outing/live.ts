@@ -1,0 +1,154 @@
+import { isCorrection, orderEvents, resolveCorrections, type CorrectionEvent, type RecordEvent } from "../record";
+import { startOuting, takeEvent, type OutingState } from "./state";
+import type { OutingPlan } from "./types";
+
+/** An outing folded from all its events at once: ordered, each once, corrections applied. */
+export function foldOuting(plan: OutingPlan, events: readonly RecordEvent[]): OutingState {
+  const history = orderEvents(events);
+  const { standingOf } = resolveCorrections(history);
+  let state = startOuting(plan);
+  for (const event of history) {
+    if (isCorrection(event)) continue;
+    const standing = standingOf(event);
+    if (!standing.voided) state = takeEvent(state, standing.event, plan);
+  }
+  return state;
+}
+
+const CHECKPOINT = 64;
+
+/**
+ * The same outing, one event after another: what an event costs does not grow with the outing. A correction goes back to the
+ * last checkpoint before what it corrects. Gives the very state `foldOuting` gives.
+ */
+export class LiveOuting {
+  /** Events that are no corrections, in their order. */
+  private readonly events: RecordEvent[] = [];
+  private readonly places = new Map<string, number>();
+  private readonly corrections: CorrectionEvent[] = [];
+  private readonly byTarget = new Map<string, CorrectionEvent[]>();
+  private readonly seen = new Set<string>();
+  /** States before every so many events. */
+  private readonly checkpoints: OutingState[] = [];
+  private latest: OutingState;
+  private all: RecordEvent[] = [];
+
+  constructor(readonly plan: OutingPlan) {
+    this.latest = startOuting(plan);
+  }
+
+  get state(): OutingState {
+    return this.latest;
+  }
+
+  /** Everything taken so far, corrections too, in the order it came. */
+  get history(): readonly RecordEvent[] {
+    return this.all;
+  }
+
+  /** Takes one more event; one that was taken before changes nothing. */
+  take(event: RecordEvent): OutingState {
+    if (this.seen.has(event.id)) return this.latest;
+    if (this.isOutOfOrder(event)) return this.foldAnew(event);
+    this.seen.add(event.id);
+    this.all.push(event);
+    if (isCorrection(event)) this.correct(event);
+    else this.append(event);
+    return this.latest;
+  }
+
+  /** The last entry that stands, of those that `which` lets through. */
+  lastStanding(which: (event: RecordEvent) => boolean = () => true): RecordEvent | undefined {
+    for (let index = this.events.length - 1; index >= 0; index -= 1) {
+      const event = this.events[index];
+      const now = event && this.standing(event);
+      if (now && which(now)) return now;
+    }
+    return undefined;
+  }
+
+  private isOutOfOrder(event: RecordEvent): boolean {
+    const last = this.all.at(-1);
+    if (!last) return false;
+    if (event.device !== last.device || event.recordedAt !== undefined || last.recordedAt !== undefined) return true;
+    return event.seq === undefined || last.seq === undefined || event.seq <= last.seq;
+  }
+
+  /** What came from another device, or late, may stand anywhere. */
+  private foldAnew(event: RecordEvent): OutingState {
+    const ordered = orderEvents([...this.all, event]);
+    this.all = [];
+    for (const held of [this.events, this.corrections, this.checkpoints]) held.length = 0;
+    for (const index of [this.places, this.byTarget, this.seen]) index.clear();
+    this.latest = startOuting(this.plan);
+    for (const one of ordered) {
+      this.seen.add(one.id);
+      this.all.push(one);
+      if (isCorrection(one)) this.note(one);
+      else {
+        this.places.set(one.id, this.events.length);
+        this.events.push(one);
+      }
+    }
+    this.foldFrom(0);
+    return this.latest;
+  }
+
+  private append(event: RecordEvent): void {
+    this.places.set(event.id, this.events.length);
+    this.events.push(event);
+    this.step(this.events.length - 1);
+  }
+
+  private note(correction: CorrectionEvent): void {
+    this.corrections.push(correction);
+    this.byTarget.set(correction.replaces, [...(this.byTarget.get(correction.replaces) ?? []), correction]);
+  }
+
+  private correct(correction: CorrectionEvent): void {
+    this.note(correction);
+    let target: string | undefined = correction.replaces;
+    for (let steps = 0; target !== undefined && steps <= this.corrections.length; steps += 1) {
+      const place = this.places.get(target);
+      if (place !== undefined) {
+        this.foldFrom(place);
+        return;
+      }
+      target = this.corrections.find(({ id }) => id === target)?.replaces;
+    }
+  }
+
+  /** Folds again from an event on; before it nothing has changed. */
+  private foldFrom(place: number): void {
+    const from = Math.floor(place / CHECKPOINT);
+    this.latest = this.checkpoints[from] ?? startOuting(this.plan);
+    for (let index = from * CHECKPOINT; index < this.events.length; index += 1) this.step(index);
+  }
+
+  private step(index: number): void {
+    if (index % CHECKPOINT === 0) this.checkpoints[index / CHECKPOINT] = this.latest;
+    const event = this.events[index];
+    const now = event && this.standing(event);
+    if (now) this.latest = takeEvent(this.latest, now, this.plan);
+  }
+
+  private standing(event: RecordEvent): RecordEvent | null {
+    if (!this.byTarget.has(event.id)) return event;
+    const now = resolveCorrections([event, ...this.chainOf(event.id)]).standingOf(event);
+    return now.voided ? null : now.event;
+  }
+
+  /** Corrections of an event, and of those, in the order they came. */
+  private chainOf(id: string): CorrectionEvent[] {
+    const chain = new Set<CorrectionEvent>();
+    const visit = (target: string): void => {
+      for (const one of this.byTarget.get(target) ?? [])
+        if (!chain.has(one)) {
+          chain.add(one);
+          visit(one.id);
+        }
+    };
+    visit(id);
+    return this.corrections.filter((one) => chain.has(one));
+  }
+}

@@ -1,0 +1,378 @@
+import { findStep, sidesOf, type SideKey, type Step } from "../programs";
+import { isAsk, TIGHT, type AskEvent, type Mood, type Phase, type RecordEvent } from "../record";
+import { isQuiet, sideOf, weighAnswer, type Answer } from "./answers";
+import type { Exercise, FinishLine, OutingPlan } from "./types";
+
+/** A stretch of work on one step and side. Times in milliseconds since 1970. */
+export interface Spurt {
+  step: string;
+  side: SideKey;
+  from: number;
+  to: number;
+}
+
+/** What stands between him and more of an exercise until he has been quiet again. */
+export interface Scare {
+  kind: "over" | "two-tight" | "bolt" | "fright" | "scare";
+  /** Tight twice belongs to a side; a fright to the exercise. */
+  side: SideKey | null;
+  ids: readonly string[];
+  /** Good answers in a row since. */
+  calm: number;
+}
+
+/** What one side of an exercise has come to today. */
+export interface SideTally {
+  asks: number;
+  good: number;
+  /** The lightest and loosest answer that was quiet; smaller is better. */
+  best: number | null;
+  /** Ids of those that are good. */
+  goodIds: readonly string[];
+}
+
+export interface ExerciseState {
+  step: string;
+  /** Times it was taken up. */
+  spurts: number;
+  sides: Partial<Record<SideKey, SideTally>>;
+  scare: Scare | null;
+  /** It had a fright today, whatever came of it. */
+  scared: readonly string[];
+  offers: readonly string[];
+}
+
+interface Fright {
+  id: string;
+  size: number;
+  quiet: boolean;
+}
+
+/** Something that ends the outing, with the entries it rests on. */
+export type EndCause = "person-hurt" | "mishap" | "shut-down" | "tired" | "enough";
+
+/** An outing so far. Never changed in place: an earlier one can be gone back to. */
+export interface OutingState {
+  /** Latest moment of any entry. */
+  at: number;
+  step: string | null;
+  side: SideKey;
+  /** The running spurt; null while he rests. */
+  spurt: { step: string; side: SideKey; from: number } | null;
+  /** Ended ones, earliest first. */
+  spurts: readonly Spurt[];
+  /** Milliseconds of ended spurts in which the feet worked. */
+  workingMs: number;
+  exercises: Readonly<Record<string, ExerciseState>>;
+  lines: Readonly<Record<string, FinishLine>>;
+  /** Answers of the running spurt, the last few. */
+  tail: readonly Answer[];
+  /** The last answer before this one was the best so far. */
+  isBest: boolean;
+  lucky: { id: string; phase: Phase | undefined } | null;
+  /** Asks in a row that were tight. */
+  tightRun: readonly string[];
+  /** What happened last that wants quiet answers first, and how many came since. */
+  unquiet: { ids: readonly string[]; calm: number } | null;
+  firstMoods: readonly Mood[];
+  lastMoods: readonly { id: string; mood: Mood }[];
+  moods: number;
+  fright: Fright | null;
+  bigFrights: readonly string[];
+  ends: Partial<Record<EndCause, readonly string[]>>;
+  /** The good one to end on, given when it was time to end. */
+  easyDone: string | null;
+  asks: number;
+}
+
+export const CALM_ANSWERS = 2;
+export const MOODS_WEIGHED = 6;
+const TAIL = 4;
+const BIG_FRIGHT = 3;
+const WORST_SCARE = 1;
+const MS_A_MINUTE = 60_000;
+
+const EMPTY_TALLY: SideTally = { asks: 0, good: 0, best: null, goodIds: [] };
+
+export const DEFAULT_LINE: FinishLine = { count: 3, worth: "clean" };
+
+export function startOuting(plan: OutingPlan): OutingState {
+  return {
+    at: Date.parse(plan.startedAt),
+    step: null,
+    side: "none",
+    spurt: null,
+    spurts: [],
+    workingMs: 0,
+    exercises: {},
+    lines: Object.fromEntries(plan.exercises.map(({ step, line }) => [step, line])),
+    tail: [],
+    isBest: false,
+    lucky: null,
+    tightRun: [],
+    unquiet: null,
+    firstMoods: [],
+    lastMoods: [],
+    moods: 0,
+    fright: null,
+    bigFrights: [],
+    ends: {},
+    easyDone: null,
+    asks: 0,
+  };
+}
+
+/** Minutes since the start, and of those with the feet working, at a moment. */
+export function minutesAt(state: OutingState, plan: OutingPlan, now: number): { inHand: number; working: number } {
+  const running = state.spurt && isFeetWork(plan, state.spurt.step) ? Math.max(0, now - state.spurt.from) : 0;
+  return {
+    inHand: Math.max(0, now - Date.parse(plan.startedAt)) / MS_A_MINUTE,
+    working: (state.workingMs + running) / MS_A_MINUTE,
+  };
+}
+
+/** Standing, giving and looking tire nobody's joints; moving feet do. */
+export const isFeetWork = (plan: OutingPlan, step: string): boolean => findStep(plan.program, step)?.ends === "move";
+
+export const isAtCap = (state: OutingState, plan: OutingPlan, now: number): boolean => {
+  const { inHand, working } = minutesAt(state, plan, now);
+  return inHand >= plan.caps.inHandMinutes || working >= plan.caps.workingMinutes;
+};
+
+/** Mood over the outing: the first answers and the last ones; null before there are enough. */
+export function moodDrift({ moods, firstMoods, lastMoods }: OutingState): { first: number; last: number } | null {
+  if (moods < 2 * MOODS_WEIGHED) return null;
+  const mean = (list: readonly number[]): number => list.reduce((sum, one) => sum + one, 0) / list.length;
+  return { first: mean(firstMoods), last: mean(lastMoods.map(({ mood }) => mood)) };
+}
+
+export const isFalling = (state: OutingState): boolean => {
+  const drift = moodDrift(state);
+  return drift !== null && drift.last >= 2 && drift.last - drift.first >= 1;
+};
+
+/** Why it is time to end, strongest first, time aside. */
+export function endCauseOf(state: OutingState): EndCause | "frights" | "falling" | null {
+  for (const cause of ["person-hurt", "mishap", "shut-down", "tired"] as const) if (state.ends[cause]) return cause;
+  if (state.bigFrights.length >= 2) return "frights";
+  if (isFalling(state)) return "falling";
+  return state.ends.enough ? "enough" : null;
+}
+
+/**
+ * The outing after one more entry that stands. Entries come in their order; a clock that went back counts as having stood still.
+ */
+export function takeEvent(before: OutingState, event: RecordEvent, plan: OutingPlan): OutingState {
+  const at = Math.max(before.at, Date.parse(event.at));
+  const state: OutingState = { ...before, at };
+  const said = event as RecordEvent & Record<string, unknown>;
+  switch (event.type) {
+    case "ask":
+      return isAsk(event) ? takeAsk(state, event, plan) : state;
+    case "spurt":
+      return said["edge"] === "end"
+        ? endSpurt(state, plan)
+        : typeof said["step"] === "string"
+          ? takeUp(state, said["step"], sideFor(plan, said["step"], said["side"], state.side), plan)
+          : state;
+    case "side-change":
+      return state.step === null
+        ? { ...state, side: said["to"] as SideKey }
+        : takeUp(state, state.step, sideFor(plan, state.step, said["to"], state.side), plan);
+    case "offer":
+      return typeof said["step"] === "string"
+        ? changed(state, said["step"], (one) => ({ ...one, offers: [...one.offers, event.id] }))
+        : state;
+    case "startle":
+      return takeFright(state, event.id, Number(said["size"]), said["recoverSeconds"] !== undefined);
+    case "mishap":
+      return takeMishap(state, event.id, said);
+    case "tired":
+      return withEnd(state, "tired", event.id);
+    case "sign":
+      return said["sign"] === "shut-down" ? withEnd(state, "shut-down", event.id) : state;
+    case "enough":
+      return withEnd(state, "enough", event.id);
+    case "finish-line":
+      return { ...state, lines: { ...state.lines, [String(said["step"])]: lineOf(said) } };
+    case "outing-end":
+      return endSpurt(state, plan);
+    default:
+      return state;
+  }
+}
+
+const lineOf = (said: Record<string, unknown>): FinishLine => ({
+  count: Number(said["count"]),
+  worth: said["worth"] === "tried" ? "tried" : "clean",
+  ...(said["phase"] === undefined ? {} : { phase: said["phase"] as Phase }),
+  ...(said["dose"] === undefined ? {} : { dose: Number(said["dose"]) }),
+});
+
+/** The side meant, or the nearest there is: the first of a step's sides where none was said. */
+function sideFor(plan: OutingPlan, stepId: string, wanted: unknown, now: SideKey): SideKey {
+  const step = findStep(plan.program, stepId);
+  const sides: readonly SideKey[] = step ? sidesOf(step) : ["near", "off"];
+  const of = (side: SideKey): SideKey | undefined =>
+    sides.find((one) => one === side) ?? sides.find((one) => one.split("-")[0] === side.split("-")[0]);
+  return (typeof wanted === "string" ? of(wanted as SideKey) : undefined) ?? of(now) ?? sides[0] ?? "none";
+}
+
+function endSpurt(state: OutingState, plan: OutingPlan): OutingState {
+  if (!state.spurt) return state;
+  const { step, side, from } = state.spurt;
+  const ms = isFeetWork(plan, step) ? state.at - from : 0;
+  return {
+    ...state,
+    spurt: null,
+    spurts: [...state.spurts, { step, side, from, to: state.at }],
+    workingMs: state.workingMs + ms,
+    tail: [],
+    lucky: null,
+    isBest: false,
+  };
+}
+
+function takeUp(state: OutingState, step: string, side: SideKey, plan: OutingPlan): OutingState {
+  if (state.spurt && state.spurt.step === step && state.spurt.side === side) return state;
+  const isAnother = state.step !== step || state.spurt === null;
+  const ended = endSpurt(state, plan);
+  const begun: OutingState = {
+    ...ended,
+    step,
+    side,
+    spurt: { step, side, from: state.at },
+  };
+  return changed(begun, step, (one) => (isAnother ? { ...one, spurts: one.spurts + 1, offers: [] } : one));
+}
+
+function changed(state: OutingState, step: string, change: (one: ExerciseState) => ExerciseState): OutingState {
+  return { ...state, exercises: { ...state.exercises, [step]: change(exerciseOf(state, step)) } };
+}
+
+export const exerciseOf = (state: OutingState, step: string): ExerciseState =>
+  state.exercises[step] ?? { step, spurts: 0, sides: {}, scare: null, scared: [], offers: [] };
+
+export const tallyOf = (state: OutingState, step: string, side: SideKey): SideTally =>
+  state.exercises[step]?.sides[side] ?? EMPTY_TALLY;
+
+export const lineFor = (state: OutingState, step: string): FinishLine => state.lines[step] ?? DEFAULT_LINE;
+
+export const plannedOf = (plan: OutingPlan, step: string): Exercise | undefined =>
+  plan.exercises.find((one) => one.step === step);
+
+/** Whether a side has come to today's line. */
+export const isReached = (state: OutingState, step: string, side: SideKey): boolean =>
+  tallyOf(state, step, side).good >= lineFor(state, step).count;
+
+function takeAsk(before: OutingState, ask: AskEvent, plan: OutingPlan): OutingState {
+  const step = findStep(plan.program, ask.step);
+  if (!step) return before;
+  const side = sideOf(ask, step);
+  let state = takeUp(before, ask.step, side, plan);
+  const answer = weighAnswer(ask, step, lineFor(state, ask.step));
+  state = withMood(state, ask, step, side);
+  if (answer) state = withAnswer(state, answer, plan);
+  return { ...state, asks: state.asks + 1 };
+}
+
+/** How he was counts whatever he answered. */
+function withMood(state: OutingState, { id, mood, after }: AskEvent, step: Step, side: SideKey): OutingState {
+  let next = state;
+  if (mood !== undefined) {
+    next = {
+      ...next,
+      moods: next.moods + 1,
+      firstMoods: next.firstMoods.length < MOODS_WEIGHED ? [...next.firstMoods, mood] : next.firstMoods,
+      lastMoods: [...next.lastMoods.slice(1 - MOODS_WEIGHED), { id, mood }],
+    };
+    const isTight = mood >= TIGHT;
+    if (isTight) next = { ...next, tightRun: [...next.tightRun.slice(-1), id] };
+    else next = { ...next, tightRun: [] };
+    if (mood === 4) next = withScare(next, step.id, { kind: "over", side: null, ids: [id], calm: 0 });
+    else if (isTight && next.tightRun.length >= 2)
+      next = withScare(next, step.id, { kind: "two-tight", side, ids: next.tightRun, calm: 0 });
+  }
+  return after === "bolted" ? withScare(next, step.id, { kind: "bolt", side: null, ids: [id], calm: 0 }) : next;
+}
+
+/** A fright stays until he is quiet again, and is not made less by a lesser one. */
+function withScare(state: OutingState, step: string, scare: Scare): OutingState {
+  const { kind, ids } = scare;
+  const next = changed(state, step, (one) => ({
+    ...one,
+    scare: one.scare && one.scare.kind !== "two-tight" && kind === "two-tight" ? { ...one.scare, calm: 0 } : scare,
+    scared: kind === "two-tight" ? one.scared : [...one.scared, ...ids],
+  }));
+  return { ...next, unquiet: { ids, calm: 0 } };
+}
+
+/** Smaller is better: lighter first, then looser. */
+const feelOf = ({ phase = 0, mood = 4 }: Answer): number => phase * 5 + mood;
+
+function withAnswer(before: OutingState, answer: Answer, plan: OutingPlan): OutingState {
+  const { step, side, good } = answer;
+  const exercise = exerciseOf(before, step);
+  const tally = exercise.sides[side] ?? EMPTY_TALLY;
+  const feel = good || answer.heavy ? feelOf(answer) : null;
+  const isBest = good && tally.best !== null && feel !== null && feel < tally.best;
+  const last = before.tail.at(-1);
+  const isLucky = good && (last?.given === "none" || last?.given === "against");
+  const isProof = good && before.lucky !== null && (answer.phase ?? 0) <= (before.lucky.phase ?? 4);
+  const { scare } = exercise;
+  const isTheirs = scare !== null && (scare.side === null || scare.side === side);
+  const calmer = scare && isTheirs ? { ...scare, calm: good ? scare.calm + 1 : 0 } : scare;
+  const wasEnding = endCauseOf(before) !== null || isAtCap(before, plan, before.at);
+  const state = changed(before, step, (one) => ({
+    ...one,
+    scare: calmer && calmer.calm >= CALM_ANSWERS ? null : calmer,
+    sides: {
+      ...one.sides,
+      [side]: {
+        asks: tally.asks + 1,
+        good: tally.good + (good ? 1 : 0),
+        best: feel === null ? tally.best : Math.min(tally.best ?? feel, feel),
+        goodIds: good ? [...tally.goodIds.slice(-4), answer.id] : tally.goodIds,
+      },
+    },
+  }));
+  const { unquiet } = before;
+  const calm = unquiet && good && isQuiet(answer.mood, { phase: null, mood: 1, dose: null }) ? unquiet.calm + 1 : 0;
+  return {
+    ...state,
+    tail: [...before.tail.slice(1 - TAIL), answer],
+    isBest,
+    lucky: isLucky ? { id: answer.id, phase: answer.phase } : isProof || !good ? null : before.lucky,
+    unquiet: unquiet === null || calm >= CALM_ANSWERS ? null : { ...unquiet, calm },
+    fright: good && before.fright ? { ...before.fright, quiet: true } : before.fright,
+    easyDone: before.easyDone ?? (wasEnding && good && isKnown(plan, step) ? answer.id : null),
+  };
+}
+
+const isKnown = ({ known }: OutingPlan, step: string): boolean => known.length === 0 || known.includes(step);
+
+function takeFright(state: OutingState, id: string, size: number, quiet: boolean): OutingState {
+  const next: OutingState = {
+    ...state,
+    fright: { id, size, quiet },
+    unquiet: size >= BIG_FRIGHT ? { ids: [id], calm: 0 } : state.unquiet,
+    bigFrights: size >= BIG_FRIGHT ? [...state.bigFrights, id] : state.bigFrights,
+  };
+  return size >= BIG_FRIGHT && next.step !== null
+    ? withScare(next, next.step, { kind: "fright", side: null, ids: [id], calm: 0 })
+    : next;
+}
+
+function takeMishap(state: OutingState, id: string, said: Record<string, unknown>): OutingState {
+  if (said["personHurt"] === true) return withEnd(state, "person-hurt", id);
+  // Until it is told how bad it was, it is taken as bad.
+  if (said["toTell"] === true || said["severity"] === undefined || Number(said["severity"]) > WORST_SCARE)
+    return withEnd(state, "mishap", id);
+  return state.step === null
+    ? { ...state, unquiet: { ids: [id], calm: 0 } }
+    : withScare(state, state.step, { kind: "scare", side: null, ids: [id], calm: 0 });
+}
+
+function withEnd(state: OutingState, cause: EndCause, id: string): OutingState {
+  return { ...state, ends: { ...state.ends, [cause]: [...(state.ends[cause] ?? []), id] } };
+}

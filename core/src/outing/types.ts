@@ -1,0 +1,90 @@
+import type { Program, SideKey } from "../programs";
+import type { Mood, Phase } from "../record/vocabulary";
+
+/** What counts as enough of one exercise today: so many answers of that worth, on every side. */
+export interface FinishLine {
+  count: number;
+  /** `tried`: a first hint is enough, for something new. */
+  worth: "clean" | "tried";
+  /** Heaviest phase that counts today, where it is not the standard's. */
+  phase?: Phase;
+  /** Dose that counts today, in the step's unit, where it is not the standard's. */
+  dose?: number;
+}
+
+/** How one side of a step was the last time: its answers, and their usual feel. */
+export interface LastTime {
+  asks: number;
+  clean: number;
+  phase: Phase | null;
+  mood: Mood;
+}
+
+/** One exercise of an outing, as planned. */
+export interface Exercise {
+  step: string;
+  line: FinishLine;
+  /** The first or second outing in which he meets it. */
+  isNew: boolean;
+  /** The side that needs more, where one does. */
+  sticky: "near" | "off" | null;
+  last: Partial<Record<SideKey, LastTime>>;
+}
+
+/** Minutes for a horse of this age: with the feet working, and in hand altogether. */
+export interface Caps {
+  workingMinutes: number;
+  inHandMinutes: number;
+}
+
+/** What an outing sets out with; its events say the rest. */
+export interface OutingPlan {
+  program: Program;
+  startedAt: string;
+  exercises: readonly Exercise[];
+  /** Steps he knows: to check cold, and to end on. */
+  known: readonly string[];
+  caps: Caps;
+}
+
+/** Weakest first: of several the last one that applies is said. */
+export const VERBS = ["go-on", "stay", "go-back", "leave", "finish"] as const;
+export type Verb = (typeof VERBS)[number];
+
+export const REASONS = {
+  finish: ["person-hurt", "mishap", "shut-down", "easy-done", "tired", "frights", "cap", "falling", "enough"],
+  leave: ["line", "line-side", "better", "best", "spurts"],
+  "go-back": ["over", "two-tight", "bolt", "fright", "scare", "two-against", "rising", "end-good"],
+  stay: [
+    "fright-now",
+    "reacts",
+    "not-quiet",
+    "close",
+    "stuck",
+    "tried",
+    "missed",
+    "dull",
+    "heavy",
+    "lucky",
+    "two-increases",
+    "anticipates",
+    "calm-first",
+    "after-over",
+    "new",
+  ],
+  "go-on": ["other-side", "start", "clean"],
+} as const satisfies Record<Verb, readonly string[]>;
+export type Reason = (typeof REASONS)[Verb][number];
+
+/** The coach's word, with its one reason and the entries that reason rests on. */
+export interface Advice {
+  verb: Verb;
+  reason: Reason;
+  /** Ids of entries, earliest first. */
+  evidence: readonly string[];
+  /** The side to go to, where the reason names one. */
+  side?: SideKey;
+  /** A number the reason names: minutes, answers. */
+  have?: number;
+  need?: number;
+}

@@ -1,0 +1,161 @@
+import { findStep, sidesOf, type Program, type Step } from "../programs";
+import { daysBetween, isAsk, type Day, type FoldedOuting, type RecordEvent } from "../record";
+import { STATUSES, type Judgement, type NextStep, type WhatNext } from "../readiness";
+import type { Exercise, FinishLine } from "../outing";
+import { capsFor } from "../workload";
+import { lastTimeOf } from "./last-time";
+import { habitsOf, lookBack, minutesOf } from "./look-back";
+import type { Brief, Proposed } from "./types";
+
+/** What the brief is made from. */
+export interface BriefFacts {
+  program: Program;
+  judgements: readonly Judgement[];
+  next: WhatNext;
+  /** Outings of late, earliest first. */
+  outings: readonly FoldedOuting[];
+  /** Different days of work so far, and the first of them. */
+  workDays: number;
+  firstDay: Day | null;
+  today: Day;
+  monthsAtLeast: number;
+}
+
+const COLD_MOST = 3;
+const EDGE_MOST = 3;
+const NEW_MOST = 1;
+/** After so many days without an outing it was a break. */
+const BREAK_DAYS = 14;
+const LATE_OUTINGS = 5;
+
+/** What a horse's record says before going in: where the last outing ended, what to check cold, where to work, and what is enough. */
+export function writeBrief(facts: BriefFacts): Brief {
+  const { outings, today, workDays, firstDay, monthsAtLeast } = facts;
+  const last = outings.at(-1);
+  const daysSince = last ? daysBetween(last.day, today) : null;
+  const breakDays = daysSince !== null && daysSince >= BREAK_DAYS ? daysSince : null;
+  const isSameDay = daysSince === 0;
+  const nextTime = last ? nextTimeOf(last) : null;
+  const lengths = outings
+    .slice(-LATE_OUTINGS)
+    .map(minutesOf)
+    .toSorted((a, b) => a - b);
+  const checkCold = coldChecks(facts);
+  return {
+    workDay: workDays + (isSameDay ? 0 : 1),
+    calendarDay: firstDay === null ? 1 : daysBetween(firstDay, today) + 1,
+    last: last ? lookBack(facts.program, last, today) : null,
+    nextTime,
+    oldHabits: breakDays === null ? [] : habitsOf(outings),
+    breakDays,
+    checkCold,
+    edge: edgeOf(facts, nextTime?.steps ?? [], new Set(checkCold.map(({ step }) => step))),
+    caps: capsFor(monthsAtLeast),
+    usualMinutes: lengths[Math.floor(lengths.length / 2)] ?? null,
+  };
+}
+
+/** What the review of an outing said to start with next. */
+function nextTimeOf({ events }: FoldedOuting): Brief["nextTime"] {
+  const said = events.findLast(({ type }) => type === "next-time") as
+    (RecordEvent & Record<string, unknown>) | undefined;
+  if (!said) return null;
+  const steps = Array.isArray(said["steps"]) ? said["steps"].map(String) : [];
+  return { steps, text: typeof said["text"] === "string" ? said["text"] : null };
+}
+
+/** What falls due first; then what was steady and was longest not asked. */
+function coldChecks(facts: BriefFacts): Proposed[] {
+  const due = facts.next.checkCold.map(({ step }) => step);
+  const steady = facts.judgements
+    .filter(({ status, step, lastAsked }) => status === "steady" && lastAsked !== null && !due.includes(step))
+    .toSorted((a, b) => (a.lastAsked ?? "").localeCompare(b.lastAsked ?? ""))
+    .map(({ step }) => step);
+  return [...due, ...steady].slice(0, COLD_MOST).flatMap((id) => proposed(facts, id, "cold") ?? []);
+}
+
+/** One to three steps where work is, at most one of them quite new. */
+function edgeOf(facts: BriefFacts, again: readonly string[], taken: ReadonlySet<string>): Proposed[] {
+  const wanted: { step: string; why: Proposed["why"] }[] = [
+    ...again.map((step) => ({ step, why: "again" as const })),
+    ...facts.next.work
+      .filter(({ reason }) => reason !== "held" && reason !== "beside")
+      .map(({ step, reason }) => ({ step, why: reason })),
+  ];
+  const chosen: Proposed[] = [];
+  for (const { step, why } of wanted) {
+    if (chosen.length >= EDGE_MOST) break;
+    if (chosen.some((one) => one.step === step) || (taken.has(step) && why !== "again")) continue;
+    const one = proposed(facts, step, why);
+    if (!one) continue;
+    const isQuiteNew = one.days === 0;
+    if (isQuiteNew && why !== "again" && chosen.filter(({ days }) => days === 0).length >= NEW_MOST) continue;
+    chosen.push(one);
+  }
+  return chosen;
+}
+
+function proposed(facts: BriefFacts, id: string, why: NextStep["reason"] | "again" | "cold"): Proposed | null {
+  const step = findStep(facts.program, id);
+  const judgement = facts.judgements.find((one) => one.step === id);
+  if (!step || !judgement || (judgement.held && why !== "cold")) return null;
+  const days = Math.max(0, ...Object.values(judgement.sides).map((side) => side.days));
+  const last = lastTimeOf(facts.program, facts.outings, id);
+  const isNew = days <= 1 && why !== "cold";
+  const line = why === "cold" ? { count: 1, worth: "clean" as const } : lineFor(facts, step, judgement, last, isNew);
+  return { step: id, line, isNew, sticky: stickySide(step, judgement), last, why, days };
+}
+
+const SET = 3;
+const LINE_MOST = 5;
+/** Standing times and doses grow by about a third each. */
+const GROWTH = 4 / 3;
+
+/** What counts as enough: a try of something new; else what it lacks, no more than five, as light as it was the last time. */
+function lineFor(
+  facts: BriefFacts,
+  step: Step,
+  judgement: Judgement,
+  last: Exercise["last"],
+  isNew: boolean,
+): FinishLine {
+  if (isNew) return { count: SET, worth: "tried" };
+  if (step.kind !== "moment") return { count: 1, worth: "clean", ...doseFor(facts, step) };
+  const lacking = judgement.toOpen.flatMap(({ code, count }) =>
+    code === "clean-share" && count !== undefined ? [count] : [],
+  );
+  const count = lacking.length === 0 ? SET : Math.min(LINE_MOST, Math.max(2, ...lacking));
+  const usual = Math.max(...Object.values(last).map(({ phase }) => phase ?? 0), 0);
+  const most = step.standard.phase;
+  return {
+    count,
+    worth: "clean",
+    ...(most !== null && usual > most ? { phase: usual as NonNullable<FinishLine["phase"]> } : {}),
+    ...doseFor(facts, step),
+  };
+}
+
+/** A third more than the last time, up to the standard; nothing where the standard is reached or no dose was written down. */
+function doseFor({ outings }: BriefFacts, { id, standard: { dose } }: Step): Pick<FinishLine, "dose"> {
+  if (dose === null || dose.atMost) return {};
+  const got = outings
+    .flatMap(({ events }) => events.filter(isAsk))
+    .filter((ask) => ask.step === id && ask.answer === "gave")
+    .flatMap((ask) => ask.dose ?? ask.asked ?? [])
+    .at(-1);
+  if (got === undefined || got >= dose.amount) return {};
+  return { dose: Math.min(dose.amount, Math.max(got + 1, Math.round(got * GROWTH))) };
+}
+
+const CLEAR_GAP = 0.1;
+
+/** The weaker of two sides, where they clearly differ. */
+function stickySide(step: Step, { sides }: Judgement): Exercise["sticky"] {
+  if (sidesOf(step).length !== 2) return null;
+  const { near, off } = sides;
+  if (!near || !off) return null;
+  const gap = STATUSES.indexOf(near.status) - STATUSES.indexOf(off.status);
+  if (gap !== 0) return gap < 0 ? "near" : "off";
+  const byShare = near.sure - off.sure;
+  return Math.abs(byShare) < CLEAR_GAP ? null : byShare < 0 ? "near" : "off";
+}

@@ -1,0 +1,3 @@
+/** What to do today? The record so far in, a brief for the next outing out. Days of the yard, minutes and seconds as named. */
+export * from "./types";
+export { writeBrief, type BriefFacts } from "./brief";

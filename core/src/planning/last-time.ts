@@ -1,0 +1,50 @@
+import { findStep, type Program, type SideKey } from "../programs";
+import { isAsk, isSeries, type FoldedOuting, type Mood, type Phase } from "../record";
+import { cleanInSeries, worthOfAsk } from "../evidence";
+import { sideOf } from "../outing/answers";
+import type { Exercise, LastTime } from "../outing";
+
+interface Tally {
+  asks: number;
+  clean: number;
+  phases: Phase[];
+  moods: Mood[];
+}
+
+/** The middle one, the worse of two. */
+const middle = <Value extends number>(values: readonly Value[]): Value | undefined =>
+  values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)];
+
+/** How each side of a step was in the latest of these outings in which it was asked. */
+export function lastTimeOf(program: Program, outings: readonly FoldedOuting[], stepId: string): Exercise["last"] {
+  const step = findStep(program, stepId);
+  if (!step) return {};
+  const found = new Map<SideKey, LastTime>();
+  for (const { events } of outings.toReversed()) {
+    const tallies = new Map<SideKey, Tally>();
+    const tally = (side: SideKey): Tally => {
+      const one = tallies.get(side) ?? { asks: 0, clean: 0, phases: [], moods: [] };
+      tallies.set(side, one);
+      return one;
+    };
+    for (const event of events) {
+      if ((!isAsk(event) && !isSeries(event)) || event.step !== stepId) continue;
+      const one = tally(sideOf({ ...event, type: "ask", answer: "gave" }, step));
+      if (isSeries(event)) {
+        one.asks += event.count;
+        one.clean += cleanInSeries(event, step.standard);
+      } else if (event.answer === "neutral") continue;
+      else {
+        one.asks += 1;
+        one.clean += worthOfAsk(event, step.standard) === "clean" ? 1 : 0;
+        if (event.answer !== "gave") continue;
+      }
+      if (event.phase !== undefined) one.phases.push(event.phase);
+      if (event.mood !== undefined) one.moods.push(event.mood);
+    }
+    for (const [side, { asks, clean, phases, moods }] of tallies)
+      if (!found.has(side) && asks > 0)
+        found.set(side, { asks, clean, phase: middle(phases) ?? null, mood: middle(moods) ?? 2 });
+  }
+  return Object.fromEntries(found);
+}

@@ -1,0 +1,73 @@
+import type { Caps, Exercise } from "../outing";
+import type { AskEvent, Day, Fault, Setting, Side, Sign } from "../record";
+import type { NextStep } from "../readiness";
+import type { SideKey } from "../programs";
+
+/** An exercise the brief proposes, and why. */
+export interface Proposed extends Exercise {
+  /** `again`: what the last outing said to start with. */
+  why: NextStep["reason"] | "again" | "cold";
+  /** Different days on which it was asked, its most asked side. */
+  days: number;
+}
+
+export interface WeakSide {
+  step: string;
+  side: SideKey;
+  good: number;
+  asks: number;
+}
+
+/** Something that worried him, as often as it did. */
+export type Worry =
+  | { kind: "startle"; thing: string | null; size: number }
+  | { kind: "mishap"; what: string; severity: number }
+  | { kind: "tight"; step: string; side: SideKey; times: number; over: boolean };
+
+/** What went before a good answer after a poor one, or a sign of ease. */
+export type Help =
+  | { kind: "ease"; step: string; sign: Sign }
+  | { kind: "smaller" | "other-tool" | "came-back" | "waited"; step: string; side: SideKey }
+  | { kind: "setting"; step: string; side: SideKey; setting: Setting };
+
+/** A habit that was there before, and may come back after a break. */
+export type OldHabit =
+  | { kind: "fault"; step: string; fault: Fault; times: number }
+  | { kind: "startle"; thing: string }
+  | { kind: "caught"; how: string; seconds: number | null };
+
+export interface LastOuting {
+  id: string;
+  day: Day;
+  daysAgo: number;
+  minutes: number;
+  place: string | null;
+  handler: string | null;
+  caught: string | null;
+  caughtSeconds: number | null;
+  /** Nobody ended it: it was closed by itself. */
+  unended: boolean;
+  lastAsk: (Pick<AskEvent, "step" | "answer" | "phase" | "mood"> & { side?: Side }) | null;
+  weak: WeakSide[];
+  worries: Worry[];
+  helped: Help[];
+  notes: string[];
+}
+
+/** What to know before going in. Days are the yard's; minutes and seconds as named. */
+export interface Brief {
+  /** Which outing this one will be: the day of work, and the calendar day since the first. */
+  workDay: number;
+  calendarDay: number;
+  last: LastOuting | null;
+  /** What the last outing said of this one. */
+  nextTime: { steps: string[]; text: string | null } | null;
+  /** After a break only. */
+  oldHabits: OldHabit[];
+  breakDays: number | null;
+  checkCold: Proposed[];
+  edge: Proposed[];
+  caps: Caps & { name: string };
+  /** How long outings of late were, in minutes; null before the first. */
+  usualMinutes: number | null;
+}

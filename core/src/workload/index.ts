@@ -1,0 +1,19 @@
+/** How much may a body of this age do in one outing? Minutes; ages in whole months, the younger end where a birthday is not known. */
+import type { Caps } from "../outing";
+
+/** From so many months on: minutes with the feet working, and in hand altogether. Still Pine's own judgement, no published source. */
+const CAPS: readonly (Caps & { fromMonths: number; name: string })[] = [
+  { fromMonths: 48, name: "four and up", workingMinutes: 45, inHandMinutes: 60 },
+  { fromMonths: 36, name: "a three-year-old", workingMinutes: 40, inHandMinutes: 60 },
+  { fromMonths: 24, name: "a two-year-old", workingMinutes: 25, inHandMinutes: 45 },
+  { fromMonths: 12, name: "a yearling", workingMinutes: 20, inHandMinutes: 40 },
+  { fromMonths: 0, name: "a weanling", workingMinutes: 15, inHandMinutes: 30 },
+];
+
+/** The minutes an outing of a horse of this age is to stay within. `capsFor(18)` is 20 working, 40 in hand. */
+export function capsFor(monthsAtLeast: number): Caps & { name: string } {
+  const { workingMinutes, inHandMinutes, name } = CAPS.find((one) => monthsAtLeast >= one.fromMonths) ?? WEANLING;
+  return { workingMinutes, inHandMinutes, name };
+}
+
+const WEANLING = { name: "a weanling", workingMinutes: 15, inHandMinutes: 30 };
