@@ -2,6 +2,7 @@ import { createApi, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
 import type {
   Batch,
   BatchResult,
+  BriefView,
   CsvResult,
   Diary,
   FeelView,
@@ -53,6 +54,7 @@ export const api = createApi({
     }),
     string: build.query<StringView, void>({ query: () => "string", providesTags: ["String"] }),
     horse: build.query<HorseView, string>({ query: (id) => `horses/${part(id)}`, providesTags: ["Horse"] }),
+    brief: build.query<BriefView, string>({ query: (id) => `horses/${part(id)}/brief`, providesTags: ["Horse"] }),
     diary: build.query<Diary, { horse: string; skip: number }>({
       query: ({ horse, skip }) => `horses/${part(horse)}/outings?skip=${skip}`,
       providesTags: ["Horse"],
@@ -147,6 +149,7 @@ export const {
   useRelabelMutation,
   useStringQuery,
   useHorseQuery,
+  useBriefQuery,
   useDiaryQuery,
   useStepQuery,
   useFeelQuery,

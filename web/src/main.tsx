@@ -45,8 +45,22 @@ const router = createBrowserRouter([
         path: "yard",
         lazy: async () => ({ Component: (await import("./views/yard/yard-page")).YardPage }),
       },
+      {
+        path: "horses/:horse/brief",
+        lazy: async () => ({ Component: (await import("./views/brief/brief-page")).BriefPage }),
+      },
+      {
+        path: "horses/:horse/outings/:outing/review",
+        lazy: async () => ({ Component: (await import("./views/review/review-page")).ReviewPage }),
+      },
       { path: "*", element: <PageFault /> },
     ],
+  },
+  // The pen has the whole screen to itself.
+  {
+    path: "pen/:outing",
+    errorElement: <PageFault />,
+    lazy: async () => ({ Component: (await import("./views/pen/pen-page")).PenPage }),
   },
 ]);
 

@@ -1,10 +1,18 @@
 import { configureStore } from "@reduxjs/toolkit";
 import { setupListeners } from "@reduxjs/toolkit/query";
 import { api } from "./api";
+import { keepSettings, penSettings } from "./pen/settings";
 
 export const store = configureStore({
-  reducer: { [api.reducerPath]: api.reducer },
+  reducer: { [api.reducerPath]: api.reducer, penSettings },
   middleware: (defaults) => defaults().concat(api.middleware),
 });
+export type RootState = ReturnType<typeof store.getState>;
 
 setupListeners(store.dispatch);
+
+let kept = store.getState().penSettings;
+store.subscribe(() => {
+  const { penSettings: now } = store.getState();
+  if (now !== kept) keepSettings((kept = now));
+});

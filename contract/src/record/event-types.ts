@@ -226,6 +226,7 @@ export const EVENT_TYPES: readonly EventType[] = [
   ]),
   make("side-change", "Change of side", "outing", "The handler went to the other side.", [
     needed(["to", "To", choice(["near", "off"])]),
+    maybe(["part", "Leg", choice(["fore", "hind"])]),
   ]),
   make("tired", "Tired", "outing", "A sign of tiring.", [needed(["seen", "What was seen", choice(TIRED)])]),
   make("mishap", "Mishap", "outing", "Something went wrong.", [

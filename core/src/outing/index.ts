@@ -20,4 +20,5 @@ export {
   type SideTally,
   type Spurt,
 } from "./state";
+export { proposeNextTime } from "./next-time";
 export { adviceInWords, VERB_WORDS, whereInWords } from "./words";

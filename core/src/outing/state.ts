@@ -1,5 +1,5 @@
 import { findStep, sidesOf, type SideKey, type Step } from "../programs";
-import { isAsk, TIGHT, type AskEvent, type Mood, type Phase, type RecordEvent } from "../record";
+import { isAsk, MOODS, TIGHT, type AskEvent, type Mood, type Phase, type RecordEvent } from "../record";
 import { isQuiet, sideOf, weighAnswer, type Answer } from "./answers";
 import type { Exercise, FinishLine, OutingPlan } from "./types";
 
@@ -27,8 +27,10 @@ export interface SideTally {
   good: number;
   /** The lightest and loosest answer that was quiet; smaller is better. */
   best: number | null;
-  /** Ids of those that are good. */
+  /** Ids of the last ones that are good. */
   goodIds: readonly string[];
+  /** Answers by feel: at phase × 5 + mood, or at the mood alone for a step without phases. */
+  feels: readonly number[];
 }
 
 export interface ExerciseState {
@@ -92,7 +94,7 @@ const BIG_FRIGHT = 3;
 const WORST_SCARE = 1;
 const MS_A_MINUTE = 60_000;
 
-const EMPTY_TALLY: SideTally = { asks: 0, good: 0, best: null, goodIds: [] };
+const EMPTY_TALLY: SideTally = { asks: 0, good: 0, best: null, goodIds: [], feels: [] };
 
 export const DEFAULT_LINE: FinishLine = { count: 3, worth: "clean" };
 
@@ -173,12 +175,17 @@ export function takeEvent(before: OutingState, event: RecordEvent, plan: OutingP
       return said["edge"] === "end"
         ? endSpurt(state, plan)
         : typeof said["step"] === "string"
-          ? takeUp(state, said["step"], sideFor(plan, said["step"], said["side"], state.side), plan)
+          ? takeUp(
+              state,
+              said["step"],
+              sideFor(plan, said["step"], legOf(said["side"], said["part"]), state.side),
+              plan,
+            )
           : state;
     case "side-change":
       return state.step === null
         ? { ...state, side: said["to"] as SideKey }
-        : takeUp(state, state.step, sideFor(plan, state.step, said["to"], state.side), plan);
+        : takeUp(state, state.step, sideFor(plan, state.step, legOf(said["to"], said["part"]), state.side), plan);
     case "offer":
       return typeof said["step"] === "string"
         ? changed(state, said["step"], (one) => ({ ...one, offers: [...one.offers, event.id] }))
@@ -208,6 +215,8 @@ const lineOf = (said: Record<string, unknown>): FinishLine => ({
   ...(said["phase"] === undefined ? {} : { phase: said["phase"] as Phase }),
   ...(said["dose"] === undefined ? {} : { dose: Number(said["dose"]) }),
 });
+
+const legOf = (side: unknown, part: unknown): unknown => (typeof part === "string" ? `${String(side)}-${part}` : side);
 
 /** The side meant, or the nearest there is: the first of a step's sides where none was said. */
 function sideFor(plan: OutingPlan, stepId: string, wanted: unknown, now: SideKey): SideKey {
@@ -310,6 +319,15 @@ function withScare(state: OutingState, step: string, scare: Scare): OutingState 
 /** Smaller is better: lighter first, then looser. */
 const feelOf = ({ phase = 0, mood = 4 }: Answer): number => phase * 5 + mood;
 
+function withFeel(feels: readonly number[], { phase = 0, mood }: Answer): readonly number[] {
+  if (mood === undefined) return feels;
+  const at = phase * MOODS.length + mood;
+  return Array.from(
+    { length: Math.max(feels.length, at + 1) },
+    (_, index) => (feels[index] ?? 0) + (index === at ? 1 : 0),
+  );
+}
+
 function withAnswer(before: OutingState, answer: Answer, plan: OutingPlan): OutingState {
   const { step, side, good } = answer;
   const exercise = exerciseOf(before, step);
@@ -333,6 +351,7 @@ function withAnswer(before: OutingState, answer: Answer, plan: OutingPlan): Outi
         good: tally.good + (good ? 1 : 0),
         best: feel === null ? tally.best : Math.min(tally.best ?? feel, feel),
         goodIds: good ? [...tally.goodIds.slice(-4), answer.id] : tally.goodIds,
+        feels: withFeel(tally.feels, answer),
       },
     },
   }));

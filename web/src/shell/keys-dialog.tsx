@@ -5,6 +5,7 @@ import { setSingleKeys, singleKeysOn } from "./keys";
 const KEYS = [
   ["s", "the string"],
   ["h", "the horse you are with"],
+  ["o", "go out with the horse you are with: the card of the next outing"],
   ["m", "the map of the steps of the horse you are with"],
   ["Ctrl + K or /", "find a step by any word for it"],
   ["l", "the ledger"],

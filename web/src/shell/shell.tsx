@@ -32,6 +32,7 @@ export function Shell() {
         else if (key === "y") void navigate("/yard");
         else if (key === "w") void navigate(writeUp);
         else if (key === "h" && horse) void navigate(`/horses/${horse}`);
+        else if (key === "o" && horse) void navigate(`/horses/${horse}/brief`);
         else if (key === "m" && horse) void navigate(`/horses/${horse}/map`);
         else if (key === "/") setFinding(true);
         else if (key === "?") setKeysShown(true);

@@ -3,13 +3,22 @@ import { v7 as newId } from "uuid";
 const DEVICE = "still-pine.device";
 const SEQ = "still-pine.seq";
 
+/** For a browser that keeps nothing: a device of this page alone. */
+let pageOnly: { device: string; seq: number } | null = null;
+
 /** What every event of this browser carries: its device and the next of its count. */
 export function nextHead(): { device: string; seq: number } {
-  let device = localStorage.getItem(DEVICE);
-  if (!device) localStorage.setItem(DEVICE, (device = newId()));
-  const seq = Number(localStorage.getItem(SEQ) ?? 0) + 1;
-  localStorage.setItem(SEQ, String(seq));
-  return { device, seq };
+  if (pageOnly) return { device: pageOnly.device, seq: (pageOnly.seq += 1) };
+  try {
+    let device = localStorage.getItem(DEVICE);
+    if (!device) localStorage.setItem(DEVICE, (device = newId()));
+    const seq = Number(localStorage.getItem(SEQ) ?? 0) + 1;
+    localStorage.setItem(SEQ, String(seq));
+    return { device, seq };
+  } catch {
+    pageOnly = { device: newId(), seq: 1 };
+    return { ...pageOnly };
+  }
 }
 
 /** The moment it is, by this browser's clock. */

@@ -1,4 +1,4 @@
-import { Archive, Download, Map as MapIcon, PencilLine } from "lucide-react";
+import { Archive, DoorOpen, Download, Map as MapIcon, PencilLine } from "lucide-react";
 import { useEffect } from "react";
 import { Link, useLocation, useParams } from "react-router";
 import type { HorseView } from "@still-pine/contract/http";
@@ -76,6 +76,9 @@ function Heading({ view: { horse, yard }, id }: { view: HorseView; id: string })
         </p>
       </div>
       <div className="flex flex-wrap gap-2">
+        <Link className="button button-main" to={`/horses/${part}/brief`}>
+          <DoorOpen size={18} aria-hidden="true" /> Go out
+        </Link>
         <Link className="button" to={`/horses/${part}/map`}>
           <MapIcon size={18} aria-hidden="true" /> Map of the steps
         </Link>

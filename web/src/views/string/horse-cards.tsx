@@ -33,7 +33,12 @@ export function HorseCards({ horses, yard, onEdit }: HorseListProps) {
                   {horse.sex}, {horse.age}
                 </p>
               </div>
-              <HorseMenu horse={horse} onEdit={() => onEdit(horse)} />
+              <div className="flex gap-2">
+                <Link className="button" to={`${link}/brief`}>
+                  Go out<span className="sr-only"> with {horse.name}</span>
+                </Link>
+                <HorseMenu horse={horse} onEdit={() => onEdit(horse)} />
+              </div>
             </div>
             <StageTrail horse={horse.id} prints={horse.trail} program={program} size={29} />
             <ul className="flex flex-wrap gap-x-4 gap-y-1" aria-label="Where work is now">

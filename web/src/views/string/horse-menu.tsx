@@ -1,5 +1,6 @@
 import { Ellipsis } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
+import { Link } from "react-router";
 import { v7 as newId } from "uuid";
 import type { StringHorse } from "@still-pine/contract/http";
 import { useSendEventsMutation } from "../../api";
@@ -38,6 +39,9 @@ export function HorseMenu({
           sideOffset={4}
           className="z-10 min-w-52 rounded-xl border border-line bg-sheet p-1 shadow-lg"
         >
+          <DropdownMenu.Item className={ITEM} asChild>
+            <Link to={`/horses/${encodeURIComponent(horse.id)}/brief`}>Go out</Link>
+          </DropdownMenu.Item>
           <DropdownMenu.Item className={ITEM} asChild>
             <a href={`/write-up?horse=${encodeURIComponent(horse.id)}`}>Write up an outing</a>
           </DropdownMenu.Item>

@@ -1,6 +1,6 @@
 import { Tabs } from "radix-ui";
 import { useState } from "react";
-import type { PrintView, StringHorse, YardView } from "@still-pine/contract/http";
+import type { BriefView, PrintView, StringHorse, YardView } from "@still-pine/contract/http";
 import { eventTypeOf, type EventType } from "@still-pine/contract/record";
 import { SIGNS_OF_EASE, SIGNS_OF_STRAIN, type Answer, type Sign } from "@still-pine/core/record";
 import {
@@ -25,6 +25,7 @@ import { EntryFields } from "../../entries/entry-fields";
 import { EntryForm } from "../../entries/entry-form";
 import { readForm, type FormErrors, type FormValues } from "../../entries/form-values";
 import { AnswerChoice, SideChoice } from "./choices";
+import { FromThePlan } from "./from-the-plan";
 import { MishapForm } from "./mishap-form";
 import { SeriesForm } from "./series-form";
 
@@ -33,11 +34,14 @@ interface EntryPadProps {
   draft: Draft;
   program: Program;
   horse: StringHorse | undefined;
+  /** What was planned for this outing, where that is known. */
+  brief: BriefView["brief"] | undefined;
   onAdd: (entry: EntryBody) => void;
   onNote: (text: string) => void;
 }
 
 const TABS = [
+  ["plan", "Plan"],
   ["asks", "Asks"],
   ["series", "Series"],
   ["signs", "Signs"],
@@ -55,7 +59,8 @@ const TAB =
   "min-h-11 cursor-pointer rounded-t-lg border border-transparent px-1.5 text-sm font-semibold sm:px-4 sm:text-base data-[state=active]:border-line data-[state=active]:border-b-sheet data-[state=active]:bg-sheet";
 
 /** Where entries are made: a step and a side, then one press an ask; series, signs, notes and mishaps beside it. */
-export function EntryPad({ yard, draft, program, horse, onAdd, onNote }: EntryPadProps) {
+export function EntryPad({ yard, draft, program, horse, brief, onAdd, onNote }: EntryPadProps) {
+  const [chosenTab, setTab] = useState<string | null>(null);
   const [chosenStep, setStepId] = useState<string | null>(null);
   const stepId = chosenStep ?? stepsForNow(horse, program)[0]?.id ?? "";
   const [chosenSide, setSide] = useState<SideKey>("near");
@@ -69,15 +74,20 @@ export function EntryPad({ yard, draft, program, horse, onAdd, onNote }: EntryPa
 
   return (
     <section aria-label="Entries">
-      <Tabs.Root defaultValue="asks">
+      <Tabs.Root value={chosenTab ?? (brief ? "plan" : "asks")} onValueChange={setTab}>
         <Tabs.List aria-label="What to enter" className="-mb-px flex sm:gap-1">
-          {TABS.map(([value, label]) => (
+          {TABS.filter(([value]) => value !== "plan" || brief).map(([value, label]) => (
             <Tabs.Trigger key={value} value={value} className={TAB}>
               {label}
             </Tabs.Trigger>
           ))}
         </Tabs.List>
         <div className="card rounded-tl-none">
+          {brief && (
+            <Tabs.Content value="plan">
+              <FromThePlan brief={brief} program={program} yard={yard} onAdd={onAdd} />
+            </Tabs.Content>
+          )}
           <Tabs.Content value="asks" className="grid gap-4">
             <StepChoice program={program} horse={horse} words={yard.words} value={stepId} onChange={setStepId} />
             {side !== "none" && <SideChoice sides={sides} value={side} onChange={setSide} />}

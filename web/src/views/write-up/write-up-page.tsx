@@ -4,7 +4,7 @@ import { BATCH_MOST, type StringView } from "@still-pine/contract/http";
 import { loosePenStart } from "@still-pine/core/programs";
 import type { VerdictChange } from "@still-pine/core/readiness";
 import { v7 as newId } from "uuid";
-import { problemOf, useSendEventsMutation, useStringQuery } from "../../api";
+import { problemOf, useBriefQuery, useSendEventsMutation, useStringQuery } from "../../api";
 import { programFor } from "../../marks/prints";
 import { StageTrail, StepTrail } from "../../marks/trail";
 import { ChangesNote } from "../../parts/changes-note";
@@ -26,6 +26,7 @@ import {
   type HeadErrors,
   type SentEvent,
 } from "../../writing/draft";
+import { AsUsual } from "./as-usual";
 import { EntryList } from "./entry-list";
 import { EntryPad } from "./entry-pad";
 import { readForm, type FormErrors } from "../../entries/form-values";
@@ -79,6 +80,7 @@ function WriteUp({ string }: { string: StringView }) {
 
   const horse = string.horses.find((one) => one.id === draft.horse);
   const program = horse ? programFor(horse) : loosePenStart;
+  const { currentData: planned } = useBriefQuery(draft.horse, { skip: !horse });
 
   const save = async (): Promise<void> => {
     const now = instantNow();
@@ -142,7 +144,15 @@ function WriteUp({ string }: { string: StringView }) {
               setDraft(field === "horse" ? withHorse(draft, value) : { ...draft, [field]: value })
             }
           />
+          {planned && draft.start === "" && draft.end === "" && (
+            <AsUsual
+              brief={planned.brief}
+              timeZone={string.yard.timeZone}
+              onTake={(part) => setDraft((now) => ({ ...now, ...part }))}
+            />
+          )}
           <EntryPad
+            brief={planned?.brief}
             yard={string.yard}
             draft={draft}
             program={program}

@@ -1,0 +1,60 @@
+import { v7 as newId } from "uuid";
+import type { RecordEvent } from "@still-pine/core/record";
+import { nextHead } from "../writing/device";
+import { keeper, type KeptEvent, type KeptOuting, type Keeper } from "./kept";
+
+/** After so long without an entry nobody is in the pen any more. */
+export const FORGOTTEN_MS = 2 * 60 * 60 * 1000;
+
+const of = ({ id, horse }: Pick<KeptOuting, "id" | "horse">, event: Record<string, unknown>): KeptEvent => ({
+  outing: id,
+  horse,
+  event: event as unknown as RecordEvent,
+  sent: 0,
+});
+
+/** Begins an outing on this device: its head, and what counts as enough of each exercise. */
+export async function beginOuting(
+  plan: Omit<KeptOuting, "id" | "startedAt" | "isOver" | "clockOffset" | "dwellFrom">,
+  head: Record<string, unknown>,
+): Promise<KeptOuting> {
+  const id = newId();
+  const startedAt = new Date().toISOString();
+  const outing: KeptOuting = { ...plan, id, startedAt, isOver: false, clockOffset: 0, dwellFrom: null };
+  const event = (fields: Record<string, unknown>): KeptEvent =>
+    of(outing, { id: newId(), at: startedAt, ...nextHead(), ...fields });
+  await (
+    await keeper()
+  ).keepOuting(outing, [
+    event({
+      id: `${id}:start`,
+      type: "outing-start",
+      ...head,
+      program: plan.program.id,
+      programVersion: plan.program.version,
+      ...plan.caps,
+    }),
+    ...plan.exercises.map(({ step, line }) => event({ type: "finish-line", step, ...line })),
+  ]);
+  return outing;
+}
+
+/** Outings that run on this device, earliest first. Those nobody ended are closed first, as they were left. */
+export async function runningOutings(now = Date.now()): Promise<KeptOuting[]> {
+  const kept = await keeper();
+  const open = (await kept.outings()).filter(({ isOver }) => !isOver);
+  const still = await Promise.all(open.map(async (one) => ((await closeForgotten(kept, one, now)) ? [] : [one])));
+  return still.flat().toSorted((a, b) => a.startedAt.localeCompare(b.startedAt));
+}
+
+/** Closes an outing nobody ended: it ended with its last entry, and says so. */
+async function closeForgotten(kept: Keeper, outing: KeptOuting, now: number): Promise<boolean> {
+  const events = await kept.events(outing.id);
+  const last = events.reduce((latest, { event }) => (event.at > latest ? event.at : latest), outing.startedAt);
+  if (now + outing.clockOffset - Date.parse(last) < FORGOTTEN_MS) return false;
+  await kept.keepEvents([
+    of(outing, { id: `${outing.id}:end`, at: last, ...nextHead(), type: "outing-end", unended: true }),
+  ]);
+  await kept.changeOuting(outing.id, { isOver: true });
+  return true;
+}

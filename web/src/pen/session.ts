@@ -1,0 +1,353 @@
+import { v7 as newId } from "uuid";
+import { findProgram, findStep, loosePenStart, sidesOf, type SideKey } from "@still-pine/core/programs";
+import { advise, LiveOuting, type Advice, type OutingPlan, type OutingState } from "@still-pine/core/outing";
+import { isAsk, isCorrection, type Answer, type Mood, type Phase, type RecordEvent } from "@still-pine/core/record";
+import { nextHead } from "../writing/device";
+import { sideFields } from "../writing/draft";
+import { PenClock, type Dials } from "./clock";
+import { isFull, keeper, type Keeper, type KeptEvent, type KeptOuting } from "./kept";
+
+/** Where the feel pad was pressed. */
+export interface Cell {
+  phase?: Phase;
+  mood: Mood;
+}
+
+/** How the last entry is kept: on its way, on the device, or in this page alone because the device has no room. */
+export type Keeping = "writing" | "kept" | "page-only";
+
+export interface Snapshot {
+  state: OutingState;
+  advice: Advice;
+  /** The answer the next press will carry. */
+  armed: Answer;
+  /** The last entry, as it stands. */
+  last: RecordEvent | null;
+  keeping: Keeping;
+  /** Entries that only this page holds. */
+  pageOnly: number;
+  dwellFrom: number | null;
+  isOver: boolean;
+}
+
+/** What a person records, and can take back. */
+const ENTRIES = new Set(["ask", "sign", "startle", "offer", "dwell", "mishap", "tired", "enough", "note", "media"]);
+
+/** A second equal press within this time is the same press. */
+export const DOUBLE_MS = 250;
+/** An answer pressed so soon after an ask is that ask's. */
+const SAME_ASK_MS = 3000;
+
+interface Hooks {
+  /** An entry lies on the device, or does not. */
+  onKept: (event: RecordEvent, keeping: Keeping) => void;
+  /** The coach's verb is another one. */
+  onVerb: (advice: Advice) => void;
+}
+
+export const planOf = (outing: KeptOuting): OutingPlan => ({
+  program: findProgram(outing.program.id, outing.program.version) ?? loosePenStart,
+  startedAt: outing.startedAt,
+  exercises: outing.exercises,
+  known: outing.known,
+  caps: outing.caps,
+});
+
+/**
+ * One running outing on this device: takes presses, keeps each on the device at once, and says how it stands. Knows nothing of
+ * the screen.
+ */
+export class PenSession {
+  readonly plan: OutingPlan;
+  private readonly live: LiveOuting;
+  private readonly clock: PenClock;
+  private readonly listeners = new Set<() => void>();
+  private snapshot: Snapshot;
+  private lastPress = { key: "", at: -Infinity };
+  private waiting: KeptEvent[] = [];
+  private writing: Promise<void> = Promise.resolve();
+  private hooks: Hooks = { onKept: () => undefined, onVerb: () => undefined };
+
+  private constructor(
+    readonly outing: KeptOuting,
+    events: readonly KeptEvent[],
+    private readonly kept: Keeper,
+    dials?: Dials,
+  ) {
+    this.plan = planOf(outing);
+    this.live = new LiveOuting(this.plan);
+    for (const { event } of events) this.live.take(event);
+    this.clock = new PenClock(
+      outing.clockOffset,
+      (byMs, offset) => {
+        void this.kept.changeOuting(outing.id, { clockOffset: offset });
+        this.add({ type: "clock-moved", bySeconds: Math.round(byMs / 1000) });
+      },
+      dials,
+    );
+    this.snapshot = {
+      state: this.live.state,
+      advice: advise(this.live.state, this.plan, this.clock.now()),
+      armed: "gave",
+      last: this.live.lastStanding(isEntry) ?? null,
+      keeping: "kept",
+      pageOnly: 0,
+      dwellFrom: outing.dwellFrom,
+      isOver: outing.isOver,
+    };
+  }
+
+  /** Takes up an outing this device keeps, as it was left; null where it keeps none of that id. */
+  static async open(id: string, kept?: Keeper, dials?: Dials): Promise<PenSession | null> {
+    const from = kept ?? (await keeper());
+    const outing = await from.outing(id);
+    if (!outing) return null;
+    return new PenSession(outing, await from.events(id), from, dials);
+  }
+
+  read = (): Snapshot => this.snapshot;
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  listen(hooks: Hooks): void {
+    this.hooks = hooks;
+  }
+
+  get isLasting(): boolean {
+    return this.kept.isLasting;
+  }
+
+  /** Milliseconds since 1970, by this outing's clock. */
+  now(): number {
+    return Math.max(this.clock.now(), this.live.state.at);
+  }
+
+  woke(): void {
+    this.clock.woke();
+  }
+
+  /** Called every second: the coach knows the minutes. */
+  tick(): void {
+    const now = this.now();
+    const advice = advise(this.live.state, this.plan, now);
+    if (advice.reason !== this.snapshot.advice.reason || advice.verb !== this.snapshot.advice.verb)
+      this.change({ advice });
+  }
+
+  /** The exercise and side at hand. */
+  get here(): { step: string; side: SideKey } {
+    const { step, side } = this.live.state;
+    const first = step ?? this.plan.exercises[0]?.step ?? this.plan.program.steps[0]?.id ?? "";
+    const found = findStep(this.plan.program, first);
+    const sides = found ? sidesOf(found) : (["none"] as const);
+    return { step: first, side: sides.includes(side) ? side : (sides[0] ?? "none") };
+  }
+
+  /** One press on the pad is one ask. @returns whether it was taken, or was the same press twice */
+  press(cell: Cell, onceOnly: boolean, waitSeconds?: number): boolean {
+    const { step, side } = this.here;
+    const { armed } = this.snapshot;
+    if (this.isTwice(`${step} ${side} ${armed} ${cell.phase ?? "-"} ${cell.mood}`, onceOnly)) return false;
+    this.snapshot = { ...this.snapshot, armed: "gave" };
+    this.add({
+      type: "ask",
+      step,
+      ...sideFields(side),
+      answer: armed,
+      ...cell,
+      ...(waitSeconds === undefined ? {} : { waitSeconds }),
+    });
+    return true;
+  }
+
+  /** Another answer than gave: of the ask just recorded, of the next one, or pressed twice of one without a feel. */
+  answer(answer: Answer, onceOnly: boolean): void {
+    if (this.isTwice(`answer ${answer}`, onceOnly)) return;
+    const { last, armed } = this.snapshot;
+    const now = this.now();
+    if (armed === answer && (answer === "none" || answer === "against" || answer === "tried")) {
+      const { step, side } = this.here;
+      this.snapshot = { ...this.snapshot, armed: "gave" };
+      this.add({ type: "ask", step, ...sideFields(side), answer });
+    } else if (last && isAsk(last) && last.answer === "gave" && now - Date.parse(last.at) < SAME_ASK_MS)
+      this.correct(last.id, { with: { answer } });
+    else this.change({ armed: armed === answer ? "gave" : answer });
+  }
+
+  /** Anything that is no ask; again within a moment it is the same. */
+  enter(fields: { type: string } & Record<string, unknown>, onceOnly: boolean): RecordEvent | null {
+    return this.isTwice(JSON.stringify(fields), onceOnly) ? null : this.add(fields);
+  }
+
+  takeUp(step: string): void {
+    const { state } = this.snapshot;
+    if (state.spurt?.step === step) return;
+    const found = findStep(this.plan.program, step);
+    if (!found) return;
+    const sides = sidesOf(found);
+    const side = sides.includes(state.side) ? state.side : (sides[0] ?? "none");
+    this.add({ type: "spurt", edge: "start", step, ...(side === "none" ? {} : { side: sideFields(side).side }) });
+  }
+
+  /** The exercise after or before this one in today's list. */
+  move(by: 1 | -1, steps: readonly string[]): void {
+    const at = steps.indexOf(this.here.step);
+    const next = steps[(at + by + steps.length) % steps.length];
+    if (next !== undefined) this.takeUp(next);
+  }
+
+  rest(): void {
+    if (this.snapshot.state.spurt) this.add({ type: "spurt", edge: "end" });
+  }
+
+  goToSide(side: SideKey): void {
+    const { step, side: now } = this.here;
+    if (side === now || side === "none") return;
+    const { side: to, part } = sideFields(side);
+    if (this.snapshot.state.step === null) this.add({ type: "spurt", edge: "start", step, side: to });
+    else this.add({ type: "side-change", to, ...(part ? { part } : {}) });
+  }
+
+  /** To the next side there is. */
+  changeSide(): void {
+    const { step, side } = this.here;
+    const found = findStep(this.plan.program, step);
+    const sides = found ? sidesOf(found) : [];
+    const next = sides[(sides.indexOf(side) + 1) % Math.max(1, sides.length)];
+    if (next !== undefined) this.goToSide(next);
+  }
+
+  /** Strikes out the last entry that stands. */
+  undo(): void {
+    const { last } = this.snapshot;
+    if (last) this.correct(last.id, { void: true });
+  }
+
+  correct(id: string, change: { void: true } | { with: Record<string, unknown> }): void {
+    this.add({ type: "correction", replaces: id, ...change });
+  }
+
+  /** He is quiet again after the fright that is still open. */
+  quiet(): void {
+    const { fright } = this.live.state;
+    if (!fright || fright.quiet) return;
+    const startle = this.live.history.find(({ id }) => id === fright.id);
+    const seconds = startle ? Math.max(0, Math.round((this.now() - Date.parse(startle.at)) / 1000)) : 0;
+    this.correct(fright.id, { with: { recoverSeconds: seconds } });
+  }
+
+  /** Steps in, or away again: the seconds between are how long he stood. */
+  dwell(): void {
+    const now = this.now();
+    const { dwellFrom } = this.snapshot;
+    if (dwellFrom !== null) {
+      const { side } = this.here;
+      this.add({
+        type: "dwell",
+        seconds: Math.max(1, Math.round((now - dwellFrom) / 1000)),
+        ...(side === "none" ? {} : { side: sideFields(side).side }),
+      });
+    }
+    const next = dwellFrom === null ? now : null;
+    this.change({ dwellFrom: next });
+    void this.kept.changeOuting(this.outing.id, { dwellFrom: next }).catch(() => undefined);
+  }
+
+  /** Seconds of the last dwell, where there was one. */
+  get lastDwell(): number | null {
+    const dwell = this.live.lastStanding(({ type }) => type === "dwell") as { seconds?: number } | undefined;
+    return dwell?.seconds ?? null;
+  }
+
+  /** An entry as it stands now, by its id; undefined where it was struck out. */
+  standing(id: string): RecordEvent | undefined {
+    return this.live.lastStanding((event) => event.id === id);
+  }
+
+  /** The events this outing is made of so far. */
+  get history(): readonly RecordEvent[] {
+    return this.live.history;
+  }
+
+  /** Ends it. The returned promise is done when that is kept. */
+  async finish(): Promise<void> {
+    if (this.snapshot.isOver) return;
+    this.add({ id: `${this.outing.id}:end`, type: "outing-end" });
+    this.change({ isOver: true });
+    await this.writing;
+    await this.kept.changeOuting(this.outing.id, { isOver: true }).catch(() => undefined);
+  }
+
+  private isTwice(key: string, onceOnly: boolean): boolean {
+    const at = performance.now();
+    const isSame = onceOnly && key === this.lastPress.key && at - this.lastPress.at < DOUBLE_MS;
+    this.lastPress = isSame ? this.lastPress : { key, at };
+    return isSame;
+  }
+
+  private add(fields: { type: string } & Record<string, unknown>): RecordEvent {
+    const event = {
+      id: newId(),
+      at: new Date(this.now()).toISOString(),
+      ...nextHead(),
+      ...fields,
+    } as unknown as RecordEvent;
+    const before = this.snapshot.advice;
+    const state = this.live.take(event);
+    const advice = advise(state, this.plan, Date.parse(event.at));
+    const isUndo = isCorrection(event);
+    this.change({
+      state,
+      advice,
+      keeping: "writing",
+      last: isUndo ? (this.live.lastStanding(isEntry) ?? null) : isEntry(event) ? event : this.snapshot.last,
+    });
+    this.waiting.push({ outing: this.outing.id, horse: this.outing.horse, event, sent: 0 });
+    this.writing = this.writing.then(() => this.write(event));
+    if (advice.verb !== before.verb) this.hooks.onVerb(advice);
+    return event;
+  }
+
+  /** Writes everything that waits, this event among it. What finds no room stays in this page and is tried again with the next. */
+  private async write(event: RecordEvent): Promise<void> {
+    const batch = this.waiting;
+    if (batch.length === 0) return this.tell(event, this.snapshot.pageOnly > 0 ? "page-only" : "kept");
+    this.waiting = [];
+    try {
+      await this.kept.keepEvents(batch);
+      if (this.snapshot.pageOnly > 0) this.change({ pageOnly: 0 });
+      this.tell(event, "kept");
+    } catch (error) {
+      this.waiting = [...batch, ...this.waiting];
+      if (!isFull(error)) console.error("Still Pine: an entry could not be kept on this device", error);
+      this.change({ pageOnly: this.waiting.length });
+      this.tell(event, "page-only");
+    }
+  }
+
+  /** What only this page holds, to be sent straight to the server. */
+  get unkept(): readonly KeptEvent[] {
+    return this.snapshot.pageOnly > 0 ? this.waiting : [];
+  }
+
+  /** The server has these; they need no room on the device any more. */
+  forget(sent: readonly KeptEvent[]): void {
+    this.waiting = this.waiting.filter((one) => !sent.includes(one));
+    this.change({ pageOnly: this.waiting.length });
+  }
+
+  private tell(event: RecordEvent, keeping: Keeping): void {
+    if (keeping !== this.snapshot.keeping) this.change({ keeping });
+    this.hooks.onKept(event, keeping);
+  }
+
+  private change(part: Partial<Snapshot>): void {
+    this.snapshot = { ...this.snapshot, ...part };
+    for (const listener of this.listeners) listener();
+  }
+}
+
+const isEntry = (event: RecordEvent): boolean => ENTRIES.has(event.type);

@@ -1,0 +1,59 @@
+import { isAsk, type RecordEvent } from "@still-pine/core/record";
+import { nameIn, type Dialect, type Program, findStep } from "@still-pine/core/programs";
+import { sideInWords } from "@still-pine/core/readiness/words";
+import { MOOD_WORDS, PHASE_WORDS } from "../marks/feel-square";
+
+type Fields = RecordEvent & Record<string, unknown>;
+
+const FRIGHT_WORDS: Record<number, string> = { 1: "a flinch", 2: "a step", 3: "a jump", 4: "away" };
+const plain = (word: unknown): string => String(word).replaceAll("-", " ");
+
+/** What was recorded, as short as it can be said: "Gave · hint · quiet". */
+export function shortly(event: RecordEvent): string {
+  const said = event as Fields;
+  if (isAsk(event)) {
+    const { answer, phase, mood, waitSeconds } = event;
+    const feel = [phase === undefined ? null : PHASE_WORDS[phase], mood === undefined ? null : MOOD_WORDS[mood]];
+    const waited = waitSeconds === undefined ? null : `after ${waitSeconds} s`;
+    return [capital(answer), ...feel, waited].filter(Boolean).join(" · ");
+  }
+  switch (event.type) {
+    case "sign":
+      return `Sign: ${plain(said["sign"])}`;
+    case "startle": {
+      const quiet = said["recoverSeconds"];
+      const size = FRIGHT_WORDS[Number(said["size"])] ?? "";
+      return `Fright: ${size}${quiet === undefined ? "" : `, quiet after ${String(quiet)} s`}`;
+    }
+    case "mishap":
+      return said["personHurt"] === true ? "Mishap: a person hurt" : "Mishap";
+    case "tired":
+      return `Tired: ${plain(said["seen"])}`;
+    case "offer":
+      return "Offered unasked";
+    case "dwell":
+      return `Stood ${String(said["seconds"])} s`;
+    case "enough":
+      return `Enough: ${plain(said["why"])}`;
+    case "media":
+      return said["kind"] === "voice" ? "Voice note" : "Photo";
+    default:
+      return capital(plain(event.type));
+  }
+}
+
+/** The same with its step and side: "Lateral flexion, near side: gave · hint · quiet". */
+export function withPlace(event: RecordEvent, program: Program, words: Dialect): string {
+  const { step, side } = event as { step?: string; side?: "near" };
+  if (step === undefined) return shortly(event);
+  const found = findStep(program, step);
+  const where = sideInWords(side);
+  return `${found ? nameIn(found, words) : step}${where ? `, ${where}` : ""}: ${uncapital(shortly(event))}`;
+}
+
+/** Seconds as a clock shows them: "1:05". */
+export const clockOf = (seconds: number): string =>
+  `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, "0")}`;
+
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+const uncapital = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);

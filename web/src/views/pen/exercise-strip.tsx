@@ -1,0 +1,86 @@
+import { clsx } from "clsx";
+import { Coffee, Plus } from "lucide-react";
+import { useEffect, useRef } from "react";
+import { findStep, nameIn, sidesOf, type Dialect } from "@still-pine/core/programs";
+import { lineFor, tallyOf } from "@still-pine/core/outing";
+import { clockOf } from "../../pen/words";
+import { usePen, usePenTime, useSession } from "./pen-context";
+
+interface ExerciseStripProps {
+  steps: readonly string[];
+  words: Dialect;
+  onAdd: () => void;
+}
+
+/** Today's exercises as large cards: one tap takes one up, or goes back to it. */
+export function ExerciseStrip({ steps, words, onAdd }: ExerciseStripProps) {
+  const session = useSession();
+  const isResting = usePen(({ state }) => state.spurt === null && state.step !== null);
+  return (
+    <div role="group" aria-label="Exercises" className="flex gap-1.5 overflow-x-auto pb-0.5 lg:flex-wrap">
+      {steps.map((step) => (
+        <Card key={step} step={step} words={words} />
+      ))}
+      <button
+        type="button"
+        aria-pressed={isResting}
+        onClick={() => session.rest()}
+        className="pen-button w-18 shrink-0 flex-col aria-pressed:border-pine aria-pressed:bg-pine aria-pressed:text-on-pine"
+      >
+        <Coffee size={22} aria-hidden="true" /> Rest
+      </button>
+      <button type="button" onClick={onAdd} className="pen-button w-18 shrink-0 flex-col">
+        <Plus size={22} aria-hidden="true" /> Other
+      </button>
+    </div>
+  );
+}
+
+function Card({ step, words }: { step: string; words: Dialect }) {
+  const session = useSession();
+  const card = useRef<HTMLButtonElement>(null);
+  const found = findStep(session.plan.program, step);
+  const isHere = usePen((_, { here }) => here.step === step);
+  const exercise = usePen(({ state }) => state.exercises[step]);
+  const state = usePen((snapshot) => (exercise ? snapshot.state : null)) ?? session.read().state;
+  const line = lineFor(state, step);
+  useEffect(() => {
+    if (isHere) card.current?.scrollIntoView?.({ block: "nearest", inline: "nearest" });
+  }, [isHere]);
+  if (!found) return null;
+  const good = sidesOf(found).map((side) => Math.min(line.count, tallyOf(state, step, side).good));
+  return (
+    <button
+      ref={card}
+      type="button"
+      aria-pressed={isHere}
+      onClick={() => session.takeUp(step)}
+      className="pen-button w-33 shrink-0 lg:w-46 flex-col items-start justify-center gap-0 px-2.5 text-left leading-tight aria-pressed:border-pine aria-pressed:bg-pine aria-pressed:text-on-pine"
+    >
+      <span className="line-clamp-2 text-[16px]">{nameIn(found, words)}</span>
+      <span className="flex w-full justify-between gap-1 text-[14px] font-semibold">
+        <span>
+          {good.join(" · ")} of {line.count}
+        </span>
+        {isHere && <SpurtTime step={step} />}
+      </span>
+    </button>
+  );
+}
+
+/** How long this spurt is; after the program's time a quiet sign to change. */
+function SpurtTime({ step }: { step: string }) {
+  const session = useSession();
+  const now = usePenTime();
+  const from = usePen(({ state }) => (state.spurt?.step === step ? state.spurt.from : null));
+  if (from === null) return null;
+  const seconds = Math.max(0, (now - from) / 1000);
+  const most = session.plan.program.coach.spurtSeconds;
+  const isLong = most !== null && seconds >= most;
+  return (
+    <span className={clsx(isLong && "rounded bg-paper px-1 text-ink")}>
+      {clockOf(seconds)}
+      {isLong && " ⇄"}
+    </span>
+  );
+}

@@ -1,0 +1,145 @@
+import { Check, Loader, TriangleAlert, Undo2 } from "lucide-react";
+import { useRef, type PointerEvent } from "react";
+import { findStep, sidesOf, type SideKey } from "@still-pine/core/programs";
+import { isReached, lineFor, tallyOf } from "@still-pine/core/outing";
+import type { Answer } from "@still-pine/core/record";
+import { shortly } from "../../pen/words";
+import { usePen, usePenSettings, useSession } from "./pen-context";
+
+const SIDE_NAMES: Record<SideKey, string> = {
+  near: "Near",
+  off: "Off",
+  none: "",
+  "near-fore": "Near fore",
+  "near-hind": "Near hind",
+  "off-fore": "Off fore",
+  "off-hind": "Off hind",
+};
+
+const SWIPE_PX = 60;
+
+/** Near and off, or the four legs: one tap changes. */
+export function SideRow() {
+  const session = useSession();
+  const [{ side: way }] = usePenSettings();
+  const from = useRef<number | null>(null);
+  const swiped = useRef(false);
+  const stepId = usePen((_, { here }) => here.step);
+  const now = usePen((_, { here }) => here.side);
+  const state = usePen((snapshot) => snapshot.state);
+  const step = findStep(session.plan.program, stepId);
+  const sides = step ? sidesOf(step) : [];
+  if (sides.length < 2) return null;
+  const line = lineFor(state, stepId);
+  return (
+    <div
+      role="group"
+      aria-label="Side"
+      className="grid grid-flow-col gap-1.5"
+      onPointerDown={(event: PointerEvent) => {
+        from.current = way === "swipe" ? event.clientX : null;
+        swiped.current = false;
+      }}
+      onPointerUp={(event: PointerEvent) => {
+        if (from.current === null || Math.abs(event.clientX - from.current) < SWIPE_PX) return;
+        swiped.current = true;
+        session.changeSide();
+      }}
+    >
+      {sides.map((side) => {
+        const { good, asks } = tallyOf(state, stepId, side);
+        const done = isReached(state, stepId, side);
+        return (
+          <button
+            key={side}
+            type="button"
+            aria-pressed={side === now}
+            onClick={() => !swiped.current && session.goToSide(side)}
+            className="pen-button justify-between px-3 text-xl aria-pressed:border-pine aria-pressed:bg-pine aria-pressed:text-on-pine"
+          >
+            {SIDE_NAMES[side]}
+            <span className="flex items-center gap-1 text-lg">
+              {done && <Check size={20} strokeWidth={3} aria-label="line reached" />}
+              {sides.length > 2 ? `${good}` : `${good} of ${line.count}`}
+              {sides.length === 2 && <span className="text-[15px] font-semibold"> · {asks} asks</span>}
+            </span>
+          </button>
+        );
+      })}
+    </div>
+  );
+}
+
+const OTHERS: readonly Answer[] = ["tried", "neutral", "none", "against"];
+
+/** The other answers, one more tap before or after the ask; and taking back the last entry. */
+export function AnswerRow() {
+  const session = useSession();
+  const armed = usePen((snapshot) => snapshot.armed);
+  const hasLast = usePen((snapshot) => snapshot.last !== null);
+  const [{ onceOnly }] = usePenSettings();
+  return (
+    <div role="group" aria-label="Answer" className="grid grid-cols-5 gap-1.5">
+      {OTHERS.map((answer) => (
+        <button
+          key={answer}
+          type="button"
+          aria-pressed={armed === answer}
+          onClick={() => session.answer(answer, onceOnly)}
+          className="pen-button px-0 text-[17px] aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-paper"
+        >
+          {answer}
+        </button>
+      ))}
+      <button
+        type="button"
+        disabled={!hasLast}
+        onClick={() => session.undo()}
+        className="pen-button flex-col gap-0 px-0 text-[15px] disabled:opacity-70"
+      >
+        <Undo2 size={24} aria-hidden="true" /> undo
+      </button>
+    </div>
+  );
+}
+
+/** What was recorded last, and whether this device has it. */
+export function LastEntry({ digit }: { digit: string | null }) {
+  const last = usePen((snapshot) => snapshot.last);
+  const keeping = usePen((snapshot) => snapshot.keeping);
+  const pageOnly = usePen((snapshot) => snapshot.pageOnly);
+  const armed = usePen((snapshot) => snapshot.armed);
+  const words =
+    digit ??
+    (armed !== "gave"
+      ? `${armed}: now the feel, or once more without`
+      : last
+        ? shortly(last)
+        : "Nothing recorded yet. Press where he was.");
+  return (
+    <p
+      role="status"
+      aria-label="Last entry"
+      className="flex min-h-7 items-center gap-2 px-1 text-[17px] leading-tight font-semibold"
+    >
+      {pageOnly > 0 ? (
+        <span className="flex items-center gap-2 text-clay">
+          <TriangleAlert size={22} aria-hidden="true" />
+          This device is full: {pageOnly} only in this page. Keep it open.
+        </span>
+      ) : (
+        <>
+          {last &&
+            digit === null &&
+            armed === "gave" &&
+            (keeping === "writing" ? (
+              <Loader size={20} aria-label="being kept" />
+            ) : (
+              <Check size={22} strokeWidth={3} className="shrink-0 text-pine" aria-label="kept" />
+            ))}
+          {words}
+        </>
+      )}
+    </p>
+  );
+}

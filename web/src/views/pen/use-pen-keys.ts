@@ -1,0 +1,171 @@
+import { useEffect, useRef, useState } from "react";
+import { findStep } from "@still-pine/core/programs";
+import type { Mood, Phase } from "@still-pine/core/record";
+import { MOOD_WORDS, PHASE_WORDS } from "../../marks/feel-square";
+import { actionOf, type PenAction } from "../../pen/keys";
+import type { Cell, PenSession } from "../../pen/session";
+import type { PenSettings } from "../../pen/settings";
+
+interface PenKeysProps {
+  session: PenSession;
+  settings: PenSettings;
+  steps: readonly string[];
+  press: (cell: Cell) => void;
+  onMishap: () => void;
+  onLock: () => void;
+  onVoice: () => void;
+  onFinish: () => void;
+}
+
+/** A begun two-key entry is dropped after this time. */
+const PENDING_MS = 4000;
+
+const clamp = (value: number): number => Math.min(4, Math.max(0, value));
+
+/** Everything a remote, a numeric pad or a keyboard can do. */
+export function usePenKeys(props: PenKeysProps): { cursor: Cell | null; pending: string | null } {
+  const [cursor, setCursor] = useState<Cell | null>(null);
+  const [pending, setPending] = useState<"fright" | "finish" | Phase | null>(null);
+  const held = useRef({ ...props, cursor, pending });
+  useEffect(() => {
+    held.current = { ...props, cursor, pending };
+  });
+  useEffect(() => {
+    if (pending === null) return undefined;
+    const timer = setTimeout(() => setPending(null), PENDING_MS);
+    return () => clearTimeout(timer);
+  }, [pending]);
+  useEffect(() => {
+    const listen = (event: KeyboardEvent): void => {
+      const { settings } = held.current;
+      const target = event.target as HTMLElement | null;
+      const isTyping = target?.closest?.("input, textarea, select, [role=slider]");
+      if (!settings.keys || isTyping || event.ctrlKey || event.altKey || event.metaKey || event.defaultPrevented)
+        return;
+      const action = actionOf(settings.keyMap, event.key);
+      if (!action) return;
+      event.preventDefault();
+      if (!event.repeat || action in ARROWS) act(action, { ...held.current, setCursor, setPending });
+    };
+    window.addEventListener("keydown", listen);
+    return () => window.removeEventListener("keydown", listen);
+  }, []);
+  return { cursor, pending: pendingInWords(pending) };
+}
+
+function pendingInWords(pending: "fright" | "finish" | Phase | null): string | null {
+  if (pending === null) return null;
+  if (pending === "fright") return "Fright: how big, 1 to 4?";
+  if (pending === "finish") return "Once more to end the outing";
+  return `Phase ${pending}, ${PHASE_WORDS[pending]}; mood?`;
+}
+
+const ARROWS = { up: [0, -1], down: [0, 1], left: [1, 0], right: [-1, 0] } as const;
+
+type Held = PenKeysProps & {
+  cursor: Cell | null;
+  pending: "fright" | "finish" | Phase | null;
+  setCursor: (cell: Cell) => void;
+  setPending: (pending: "fright" | "finish" | Phase | null) => void;
+};
+
+function act(action: PenAction, held: Held): void {
+  const { session, settings, steps, press, pending } = held;
+  const standard = findStep(session.plan.program, session.here.step)?.standard;
+  const hasPhase = (standard?.phase ?? null) !== null;
+  const here: Cell = held.cursor ?? { phase: standard?.phase ?? 1, mood: standard?.mood ?? 1 };
+  const enter = (fields: { type: string } & Record<string, unknown>): void => {
+    session.enter(fields, settings.onceOnly);
+  };
+  if (action.startsWith("digit-")) {
+    const digit = Number(action.slice("digit-".length));
+    if (pending === "fright") {
+      if (digit >= 1) enter({ type: "startle", size: digit });
+      held.setPending(null);
+    } else if (typeof pending === "number" || !hasPhase) {
+      const cell = { ...(typeof pending === "number" ? { phase: pending } : {}), mood: digit as Mood };
+      held.setPending(null);
+      press(cell);
+    } else held.setPending(digit as Phase);
+    return;
+  }
+  if (action !== "finish") held.setPending(action === "fright" ? "fright" : null);
+  switch (action) {
+    case "up":
+    case "down":
+    case "left":
+    case "right": {
+      const [heavier, tighter] = ARROWS[action];
+      // A row of moods runs from over on the left to loose on the right.
+      const mood = clamp(here.mood + (hasPhase ? tighter : heavier)) as Mood;
+      held.setCursor(hasPhase ? { phase: clamp((here.phase ?? 1) + heavier) as Phase, mood } : { mood });
+      return;
+    }
+    case "press":
+      press(hasPhase ? here : { mood: here.mood });
+      return;
+    case "tried":
+    case "neutral":
+    case "none":
+    case "against":
+      session.answer(action, settings.onceOnly);
+      return;
+    case "side":
+      session.changeSide();
+      return;
+    case "next":
+      session.move(1, steps);
+      return;
+    case "back":
+      session.move(-1, steps);
+      return;
+    case "rest":
+      session.rest();
+      return;
+    case "undo":
+      session.undo();
+      return;
+    case "ease":
+      enter({ type: "sign", sign: "long-breath" });
+      return;
+    case "strain":
+      enter({ type: "sign", sign: "head-high" });
+      return;
+    case "fright":
+      return;
+    case "quiet":
+      session.quiet();
+      return;
+    case "offer": {
+      const { step, side } = session.here;
+      const [half] = side.split("-");
+      enter({ type: "offer", step, ...(half === "none" ? {} : { side: half }) });
+      return;
+    }
+    case "tired":
+      enter({ type: "tired", seen: "stumbles" });
+      return;
+    case "dwell":
+      session.dwell();
+      return;
+    case "voice":
+      held.onVoice();
+      return;
+    case "mishap":
+      held.onMishap();
+      return;
+    case "lock":
+      held.onLock();
+      return;
+    case "finish":
+      if (pending === "finish") held.onFinish();
+      else held.setPending("finish");
+      return;
+    default:
+      return;
+  }
+}
+
+/** What the pad would record where it stands, in words. */
+export const cellInWords = ({ phase, mood }: Cell): string =>
+  [phase === undefined ? null : PHASE_WORDS[phase], MOOD_WORDS[mood]].filter(Boolean).join(", ");

@@ -1,0 +1,75 @@
+import { clsx } from "clsx";
+import { ArrowRight, CornerUpLeft, DoorOpen, Flag, Pause, type LucideIcon } from "lucide-react";
+import { adviceInWords, VERB_WORDS, type Verb } from "@still-pine/core/outing";
+import { PenRing } from "../../marks/pen-ring";
+import { minutesAt } from "@still-pine/core/outing";
+import { usePen, usePenSettings, usePenTime, useSession } from "./pen-context";
+
+/** Each verb has a shape of its own. */
+export const VERB_ICONS: Record<Verb, LucideIcon> = {
+  "go-on": ArrowRight,
+  stay: Pause,
+  "go-back": CornerUpLeft,
+  leave: Flag,
+  finish: DoorOpen,
+};
+
+const LOOK: Record<Verb, string> = {
+  "go-on": "border-pine bg-sheet text-pine",
+  stay: "border-ink bg-sheet text-ink",
+  "go-back": "border-resin bg-sheet text-resin",
+  leave: "border-pine bg-pine text-on-pine",
+  finish: "border-ink bg-ink text-paper",
+};
+
+/** The coach's word with its one reason; opened, the entries it rests on. */
+export function Verdict({ onOpen }: { onOpen: () => void }) {
+  const session = useSession();
+  const advice = usePen((snapshot) => snapshot.advice);
+  const [{ coach }] = usePenSettings();
+  if (coach === "off") return <p className="flex-1 self-center text-lg">The coach is off.</p>;
+  const Icon = VERB_ICONS[advice.verb];
+  return (
+    <button
+      type="button"
+      onClick={onOpen}
+      className={clsx(
+        "flex min-h-26 min-w-0 flex-1 flex-col justify-center gap-0.5 rounded-xl border-3 px-3 text-left",
+        LOOK[advice.verb],
+      )}
+    >
+      <span role="status" aria-label="The coach" className="block">
+        <span className="flex items-center gap-2 text-3xl font-bold whitespace-nowrap lg:text-5xl">
+          <Icon size={32} className="lg:size-12" strokeWidth={3} aria-hidden="true" /> {VERB_WORDS[advice.verb]}
+        </span>
+        <span className="block text-[17px] leading-tight font-semibold lg:mt-2 lg:text-2xl">
+          {adviceInWords(advice, session.plan.program)}
+        </span>
+      </span>
+    </button>
+  );
+}
+
+/** The ring with the time of this outing: whichever of the two caps is nearer. */
+export function Clock() {
+  const session = useSession();
+  const now = usePenTime();
+  const { plan } = session;
+  const state = usePen((snapshot) => snapshot.state);
+  const { inHand, working } = minutesAt(state, plan, now);
+  const isWorkNearer = working / plan.caps.workingMinutes > inHand / plan.caps.inHandMinutes;
+  return (
+    <div className="flex shrink-0 flex-col items-center">
+      <PenRing
+        startedAt={Date.parse(plan.startedAt)}
+        capMinutes={isWorkNearer ? plan.caps.workingMinutes : plan.caps.inHandMinutes}
+        minutes={isWorkNearer ? working : inHand}
+        now={now}
+        spurts={state.spurts}
+        running={state.spurt}
+        className="size-26 lg:size-60"
+      />
+      <b className="max-w-28 truncate text-[16px] leading-tight lg:max-w-60 lg:text-2xl">{session.outing.horseName}</b>
+    </div>
+  );
+}

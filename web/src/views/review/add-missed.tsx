@@ -1,0 +1,87 @@
+import { useState } from "react";
+import { findStep, nameIn, sidesOf, type Dialect, type Program, type SideKey } from "@still-pine/core/programs";
+import type { Answer } from "@still-pine/core/record";
+import { FeelSquare } from "../../marks/feel-square";
+import { clockOf } from "../../pen/words";
+import { sideFields } from "../../writing/draft";
+import { AnswerChoice, SideChoice } from "../write-up/choices";
+import type { ReviewedOuting } from "./use-outing";
+
+interface AddMissedProps {
+  reviewed: ReviewedOuting;
+  words: Dialect;
+  onAdd: (fields: { type: string } & Record<string, unknown>) => void;
+}
+
+/** An ask that was not recorded: when, which step and side, and one press for its feel. */
+export function AddMissed({ reviewed, words, onAdd }: AddMissedProps) {
+  const { plan, state, endedAt } = reviewed;
+  const start = Date.parse(plan.startedAt);
+  const most = Math.max(1, Math.floor((endedAt - start) / 1000));
+  const [seconds, setSeconds] = useState(most);
+  const worked = Object.keys(state.exercises);
+  const [stepId, setStep] = useState(worked[0] ?? plan.program.steps[0]?.id ?? "");
+  const [wanted, setSide] = useState<SideKey>("near");
+  const [answer, setAnswer] = useState<Answer>("gave");
+  const step = findStep(plan.program, stepId);
+  const sides = step ? sidesOf(step) : [];
+  const side = sides.includes(wanted) ? wanted : (sides[0] ?? "none");
+  return (
+    <details className="card">
+      <summary className="min-h-11 cursor-pointer py-2 font-semibold text-pine">Add an ask that was missed</summary>
+      <div className="grid gap-3">
+        <label className="font-semibold">
+          When: {clockOf(seconds)} into the outing
+          <input
+            type="range"
+            min={0}
+            max={most}
+            value={Math.min(seconds, most)}
+            className="block min-h-11 w-full accent-pine"
+            onChange={(event) => setSeconds(Number(event.target.value))}
+          />
+        </label>
+        <StepSelect program={plan.program} first={worked} words={words} value={stepId} onChange={setStep} />
+        {sides.length > 1 && <SideChoice sides={sides} value={side} onChange={setSide} />}
+        <AnswerChoice legend="Its answer" value={answer} onChange={setAnswer} />
+        {step && (
+          <FeelSquare
+            standard={step.standard}
+            label="Add the ask"
+            onPress={(feel) => {
+              const at = new Date(start + Math.min(seconds, most) * 1000).toISOString();
+              onAdd({ type: "ask", at, step: stepId, ...sideFields(side), answer, ...feel });
+              setAnswer("gave");
+            }}
+          />
+        )}
+      </div>
+    </details>
+  );
+}
+
+interface StepSelectProps {
+  program: Program;
+  /** Offered first. */
+  first: readonly string[];
+  words: Dialect;
+  value: string;
+  onChange: (step: string) => void;
+}
+
+function StepSelect({ program, first, words, value, onChange }: StepSelectProps) {
+  const rest = program.steps.filter((step) => !first.includes(step.id));
+  const known = first.flatMap((id) => findStep(program, id) ?? []);
+  return (
+    <label className="font-semibold">
+      Step
+      <select className="field font-normal" value={value} onChange={(event) => onChange(event.target.value)}>
+        {[...known, ...rest].map((step) => (
+          <option key={step.id} value={step.id}>
+            {nameIn(step, words)}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}

@@ -1,0 +1,79 @@
+import type { YardView } from "@still-pine/contract/http";
+import { eventTypeOf } from "@still-pine/contract/record";
+import { findStep, sidesOf, type Program, type SideKey } from "@still-pine/core/programs";
+import { isAsk, type AskEvent, type RecordEvent } from "@still-pine/core/record";
+import { EntryForm } from "../../entries/entry-form";
+import { FeelSquare } from "../../marks/feel-square";
+import { clockOf, withPlace } from "../../pen/words";
+import { sideFields } from "../../writing/draft";
+import { AnswerChoice, SideChoice } from "../write-up/choices";
+
+interface EntryEditorProps {
+  event: RecordEvent;
+  startedAt: number;
+  program: Program;
+  yard: YardView;
+  onCorrect: (change: Record<string, unknown>) => void;
+  onDrop: () => void;
+}
+
+/** The chosen entry: fixed by one press, or dropped. */
+export function EntryEditor({ event, startedAt, program, yard, onCorrect, onDrop }: EntryEditorProps) {
+  const type = eventTypeOf(event.type);
+  return (
+    <section aria-label="The chosen entry" className="card">
+      <div className="mb-2 flex flex-wrap items-center justify-between gap-2">
+        <p className="text-lg">
+          <b>{clockOf((Date.parse(event.at) - startedAt) / 1000)}</b> {withPlace(event, program, yard.words)}
+        </p>
+        <button type="button" className="button" onClick={onDrop}>
+          Drop it
+        </button>
+      </div>
+      {isAsk(event) ? (
+        <AskEditor key={event.id} ask={event} program={program} onCorrect={onCorrect} />
+      ) : (
+        type?.byHand && (
+          <EntryForm
+            key={`${event.id} ${JSON.stringify(event)}`}
+            type={type}
+            before={event as unknown as Record<string, unknown>}
+            program={program}
+            yard={yard}
+            button="Save"
+            onSave={(changed) => Object.keys(changed).length > 0 && onCorrect(changed)}
+          />
+        )
+      )}
+    </section>
+  );
+}
+
+const sideKeyOf = ({ side = "none", part }: AskEvent): SideKey =>
+  (part === "fore" || part === "hind" ? `${side}-${part}` : side) as SideKey;
+
+function AskEditor({
+  ask,
+  program,
+  onCorrect,
+}: { ask: AskEvent; program: Program } & Pick<EntryEditorProps, "onCorrect">) {
+  const step = findStep(program, ask.step);
+  if (!step) return null;
+  const sides = sidesOf(step);
+  const { phase, mood } = ask;
+  const counts = new Map(mood === undefined ? [] : [[phase === undefined ? `${mood}` : `${phase} ${mood}`, 1]]);
+  return (
+    <div className="grid gap-3">
+      {sides.length > 1 && (
+        <SideChoice sides={sides} value={sideKeyOf(ask)} onChange={(side) => onCorrect(sideFields(side))} />
+      )}
+      <AnswerChoice legend="Answer" value={ask.answer} onChange={(answer) => onCorrect({ answer })} />
+      <FeelSquare
+        standard={step.standard}
+        counts={counts}
+        label="Fix the feel"
+        onPress={(feel) => onCorrect({ ...feel })}
+      />
+    </div>
+  );
+}

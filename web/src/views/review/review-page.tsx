@@ -1,0 +1,363 @@
+import { Check, X } from "lucide-react";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import type { OutingView, YardView } from "@still-pine/contract/http";
+import { eventTypeOf } from "@still-pine/contract/record";
+import { findStep, sidesOf, type Program } from "@still-pine/core/programs";
+import { isReached, lineFor, proposeNextTime, tallyOf } from "@still-pine/core/outing";
+import type { RecordEvent } from "@still-pine/core/record";
+import { sideInWords, stepName } from "@still-pine/core/readiness/words";
+import { useYardQuery } from "../../api";
+import { EntryForm } from "../../entries/entry-form";
+import { timeIn } from "../../parts/days";
+import { NoDataYet } from "../../parts/page-state";
+import { withPlace } from "../../pen/words";
+import { lineInWords } from "../brief/brief-words";
+import { AddMissed } from "./add-missed";
+import { EntryEditor } from "./entry-editor";
+import { isShown, Timeline } from "./timeline";
+import { useReviewedOuting, type ReviewedOuting } from "./use-outing";
+
+type Fields = RecordEvent & Record<string, unknown>;
+
+/** After coming out: the outing in time, taps fixed, what changed, what to start with next. Two minutes are enough for it. */
+export function ReviewPage() {
+  const { horse = "", outing = "" } = useParams();
+  const { data: yard } = useYardQuery();
+  const { reviewed, view, error, isSent, refused, add, retry } = useReviewedOuting(horse, outing);
+  const [selected, setSelected] = useState<string | null>(null);
+  if (!reviewed || !yard) return <NoDataYet what="the outing" error={yard ? error : undefined} retry={retry} />;
+  const { plan, events } = reviewed;
+  const chosen = events.find(({ id }) => id === selected);
+  const correct = (id: string, change: { void: true } | { with: Record<string, unknown> }): void =>
+    void add({ type: "correction", replaces: id, ...change });
+  const drop = (id: string): void => {
+    const shown = events.filter(isShown);
+    const at = shown.findIndex((one) => one.id === id);
+    setSelected((shown[at + 1] ?? shown[at - 1])?.id ?? null);
+    correct(id, { void: true });
+  };
+  const start = Date.parse(plan.startedAt);
+  const name = view?.horse.name ?? "";
+  const minutes = Math.round((reviewed.endedAt - start) / 60_000);
+  return (
+    <div className="mx-auto max-w-5xl">
+      <title>{`${name}, review · Still Pine`}</title>
+      <p>
+        <Link className="link" to={`/horses/${encodeURIComponent(horse)}`}>
+          {name || "The horse"}
+        </Link>
+      </p>
+      <h1 className="text-3xl">Coming out</h1>
+      <p className="mb-4 text-faint">
+        {timeIn(yard.timeZone, plan.startedAt)}–{timeIn(yard.timeZone, new Date(reviewed.endedAt).toISOString())},{" "}
+        {minutes} min · {events.filter(({ type }) => type === "ask").length} asks
+        {reviewed.unended && " · nobody ended it: it was closed by itself with its last entry"}
+      </p>
+      {isSent === false && (
+        <p role="status" className="mb-4 rounded-xl border-2 border-resin bg-sheet p-3">
+          Everything is kept on this device. The server is not reached; the verdicts come when it is.{" "}
+          <button type="button" className="link" onClick={retry}>
+            Try now
+          </button>
+        </p>
+      )}
+      {refused.length > 0 && (
+        <div role="alert" className="mb-4 rounded-xl border-2 border-clay bg-sheet p-3">
+          <p className="font-bold text-clay">Some entries were not taken; they stay on this device.</p>
+          <ul className="list-disc pl-5">
+            {refused.map((why) => (
+              <li key={why}>{why}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+      <ToTell reviewed={reviewed} yard={yard} onCorrect={(id, change) => correct(id, { with: change })} />
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
+        <Timeline reviewed={reviewed} words={yard.words} selected={selected} onSelect={setSelected} onDrop={drop} />
+        {chosen && (
+          <EntryEditor
+            event={chosen}
+            startedAt={start}
+            program={plan.program}
+            yard={yard}
+            onCorrect={(change) => correct(chosen.id, { with: change })}
+            onDrop={() => drop(chosen.id)}
+          />
+        )}
+        <div className="grid items-start gap-4 lg:grid-cols-2">
+          <Lines reviewed={reviewed} yard={yard} />
+          <Changes view={view} isSent={isSent} />
+        </div>
+        <NextTime key={reviewed.state.asks} reviewed={reviewed} yard={yard} onSave={(fields) => void add(fields)} />
+        <AddMissed reviewed={reviewed} words={yard.words} onAdd={(fields) => void add(fields)} />
+        <StruckOut reviewed={reviewed} yard={yard} onBack={(id) => correct(id, { void: true })} />
+      </div>
+      <div className="mt-4 flex flex-wrap gap-2">
+        <Link className="button button-main" to={`/horses/${encodeURIComponent(horse)}`}>
+          Done
+        </Link>
+        <Link className="button" to={`/horses/${encodeURIComponent(horse)}/outings/${encodeURIComponent(outing)}`}>
+          All entries
+        </Link>
+      </div>
+    </div>
+  );
+}
+
+/** What is asked of a mishap or a fright; the rest can be said of the chosen entry. */
+const TOLD = new Set(["kind", "severity", "personHurt", "after", "thing", "held"]);
+
+interface ToTellProps {
+  reviewed: ReviewedOuting;
+  yard: YardView;
+  onCorrect: (id: string, change: Record<string, unknown>) => void;
+}
+
+/** What one tap in the pen left open: how bad a mishap was, at what he started. */
+function ToTell({ reviewed, yard, onCorrect }: ToTellProps) {
+  const open = (reviewed.events as Fields[]).filter(
+    (event) =>
+      (event.type === "mishap" && event["toTell"] === true) ||
+      (event.type === "startle" && event["thing"] === undefined),
+  );
+  if (open.length === 0) return null;
+  return (
+    <section aria-label="Still to tell" className="mb-4 grid grid-cols-[minmax(0,1fr)] gap-3">
+      {open.map((event) => {
+        const type = eventTypeOf(event.type);
+        if (!type) return null;
+        const fields = type.fields.filter(({ name }) => TOLD.has(name));
+        return (
+          <div key={event.id} className="card border-2 border-clay">
+            <h2 className="mb-2 text-xl">{withPlace(event, reviewed.plan.program, yard.words)}: still to tell</h2>
+            {event["personHurt"] === true && (
+              <p className="mb-2 font-semibold text-clay">
+                See to the person first; a knock on the head or a kick to the body is for a doctor. Have the horse
+                looked over by a vet.
+              </p>
+            )}
+            <EntryForm
+              type={{ ...type, fields }}
+              before={event}
+              program={reviewed.plan.program}
+              yard={yard}
+              button="That is how it was"
+              onSave={(changed) =>
+                onCorrect(event.id, { ...changed, ...(event.type === "mishap" ? { toTell: null } : {}) })
+              }
+            />
+          </div>
+        );
+      })}
+    </section>
+  );
+}
+
+/** Every exercise with its line, its sides, and whether it came to it. */
+function Lines({ reviewed: { plan, state, endedAt }, yard }: { reviewed: ReviewedOuting; yard: YardView }) {
+  const steps = [...new Set([...plan.exercises.map(({ step }) => step), ...Object.keys(state.exercises)])];
+  const spurts = [...state.spurts, ...(state.spurt ? [{ ...state.spurt, to: endedAt }] : [])];
+  return (
+    <section aria-label="Finish lines" className="card">
+      <h2 className="mb-1 text-xl">Finish lines</h2>
+      <table className="w-full text-left text-[15px]">
+        <thead>
+          <tr className="text-sm text-faint">
+            {["Exercise", "Side", "Good", "Asks", "Min"].map((title) => (
+              <th key={title} scope="col" className="pr-3">
+                {title}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {steps.flatMap((id) => {
+            const step = findStep(plan.program, id);
+            if (!step) return [];
+            const line = lineFor(state, id);
+            return sidesOf(step).map((side, index) => {
+              const { good, asks } = tallyOf(state, id, side);
+              const ms = spurts
+                .filter((one) => one.step === id && one.side === side)
+                .reduce((sum, one) => sum + one.to - one.from, 0);
+              return (
+                <tr key={`${id} ${side}`} className={index === 0 ? "border-t border-line/60" : undefined}>
+                  <th scope="row" className="pr-3 font-normal">
+                    {index === 0 && (
+                      <>
+                        {stepName(plan.program, id, yard.words)}
+                        <span className="block text-sm text-faint">{lineInWords(line, step)}</span>
+                      </>
+                    )}
+                  </th>
+                  <td className="pr-3">{sideInWords(side).replace(" side", "") || "–"}</td>
+                  <td className="pr-3 whitespace-nowrap">
+                    <span className="inline-flex items-center gap-1">
+                      {isReached(state, id, side) ? (
+                        <Check size={18} strokeWidth={3} className="text-pine" aria-label="reached" />
+                      ) : (
+                        <X size={16} className="text-faint" aria-label="not reached" />
+                      )}
+                      {good}
+                    </span>
+                  </td>
+                  <td className="pr-3">{asks}</td>
+                  <td>{(ms / 60_000).toFixed(1)}</td>
+                </tr>
+              );
+            });
+          })}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+/** What the judge sees anew, before and after, and why it is not more. */
+function Changes({ view, isSent }: { view: OutingView | undefined; isSent: boolean | null }) {
+  return (
+    <section role="status" aria-label="Verdicts" className="card">
+      <h2 className="mb-1 text-xl">In the judge's eyes</h2>
+      {!view ? (
+        <p className="text-faint">{isSent === false ? "Not reached yet." : "Asking the judge …"}</p>
+      ) : view.changes.length === 0 ? (
+        <p>No word changed; the evidence did.</p>
+      ) : (
+        <ul className="grid gap-2">
+          {view.changes.map(({ change, why }) => (
+            <li key={change.text}>
+              <span className={change.side ? undefined : "font-bold"}>
+                {change.better ? "↑" : "↓"} {change.text}
+              </span>
+              {why.map((reason) => (
+                <span key={reason} className="block text-sm text-faint">
+                  {reason}
+                </span>
+              ))}
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+interface NextTimeProps {
+  reviewed: ReviewedOuting;
+  yard: YardView;
+  onSave: (fields: { type: string } & Record<string, unknown>) => void;
+}
+
+const NEXT_MOST = 6;
+
+/** What to start with next: proposed from this outing, and what the next card opens with. */
+function NextTime({ reviewed: { plan, state, events }, yard, onSave }: NextTimeProps) {
+  const said = events.findLast(({ type }) => type === "next-time") as Fields | undefined;
+  const before = Array.isArray(said?.["steps"]) ? said["steps"].map(String) : null;
+  const [steps, setSteps] = useState<string[]>(() => before ?? proposeNextTime(state, plan));
+  const [text, setText] = useState(() => (typeof said?.["text"] === "string" ? said["text"] : ""));
+  const { program } = plan;
+  const toggle = (step: string): void =>
+    setSteps((now) => (now.includes(step) ? now.filter((one) => one !== step) : [...now, step].slice(0, NEXT_MOST)));
+  const offered = [...new Set([...steps, ...Object.keys(state.exercises)])];
+  return (
+    <section aria-label="Next time" className="card">
+      <h2 className="mb-1 text-xl">Next time, start with</h2>
+      <div role="group" aria-label="Steps" className="mb-2 flex flex-wrap gap-2">
+        {offered.map((step) => (
+          <button
+            key={step}
+            type="button"
+            aria-pressed={steps.includes(step)}
+            className="chip aria-pressed:border-pine aria-pressed:bg-pine aria-pressed:text-on-pine"
+            onClick={() => toggle(step)}
+          >
+            {stepName(program, step, yard.words)}
+          </button>
+        ))}
+        <OtherStep program={program} yard={yard} offered={offered} onAdd={toggle} />
+      </div>
+      <label className="mb-1 block font-semibold" htmlFor="next-text">
+        In words
+      </label>
+      <input
+        id="next-text"
+        className="field mb-2"
+        maxLength={2000}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
+      <button
+        type="button"
+        className="button"
+        disabled={steps.length === 0 && text.trim() === ""}
+        onClick={() => onSave({ type: "next-time", steps, ...(text.trim() ? { text: text.trim() } : {}) })}
+      >
+        {said ? "Change it" : "Keep it for the next card"}
+      </button>
+      {said && <span className="ml-3 text-faint">It stands on the next card.</span>}
+    </section>
+  );
+}
+
+interface OtherStepProps {
+  program: Program;
+  yard: YardView;
+  offered: readonly string[];
+  onAdd: (step: string) => void;
+}
+
+function OtherStep({ program, yard, offered, onAdd }: OtherStepProps) {
+  return (
+    <select
+      aria-label="Another step for next time"
+      className="field w-auto"
+      value=""
+      onChange={(event) => event.target.value && onAdd(event.target.value)}
+    >
+      <option value="">another …</option>
+      {program.steps
+        .filter(({ id }) => !offered.includes(id))
+        .map((step) => (
+          <option key={step.id} value={step.id}>
+            {stepName(program, step.id, yard.words)}
+          </option>
+        ))}
+    </select>
+  );
+}
+
+interface StruckOutProps {
+  reviewed: ReviewedOuting;
+  yard: YardView;
+  onBack: (correction: string) => void;
+}
+
+/** What was dropped here or undone in the pen; each can come back. */
+function StruckOut({ reviewed, yard, onBack }: StruckOutProps) {
+  const { struckOut, plan, strikes } = reviewed;
+  if (struckOut.length === 0) return null;
+  return (
+    <details className="card">
+      <summary className="min-h-11 cursor-pointer py-2 font-semibold text-pine">
+        {struckOut.length} struck out; they stay in the record
+      </summary>
+      <ul>
+        {struckOut.map((event) => {
+          const by = strikes.get(event.id);
+          return (
+            <li key={event.id} className="flex items-center justify-between gap-2 border-b border-line/60 py-1">
+              <s>{withPlace(event, plan.program, yard.words)}</s>
+              {by !== undefined && (
+                <button type="button" className="button button-small" onClick={() => onBack(by)}>
+                  Bring back
+                </button>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+    </details>
+  );
+}

@@ -1,0 +1,110 @@
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { v7 as newId } from "uuid";
+import type { OutingView } from "@still-pine/contract/http";
+import { findProgram, loosePenStart } from "@still-pine/core/programs";
+import { foldOuting, type OutingPlan, type OutingState } from "@still-pine/core/outing";
+import { isCorrection, orderEvents, resolveCorrections, type RecordEvent } from "@still-pine/core/record";
+import { useOutingQuery } from "../../api";
+import { keeper, type KeptEvent, type KeptOuting } from "../../pen/kept";
+import { sendKept } from "../../pen/send";
+import { planOf } from "../../pen/session";
+import { nextHead } from "../../writing/device";
+
+export interface ReviewedOuting {
+  plan: OutingPlan;
+  state: OutingState;
+  /** What stands, in its order. */
+  events: readonly RecordEvent[];
+  /** What was struck out, and can be brought back. */
+  struckOut: readonly RecordEvent[];
+  /** By struck-out entry, the correction that strikes it out. */
+  strikes: ReadonlyMap<string, string>;
+  endedAt: number;
+  unended: boolean;
+}
+
+interface Loaded {
+  kept: KeptOuting | undefined;
+  events: readonly KeptEvent[];
+}
+
+/** An outing as this device and the server have it together; what is changed here is kept on the device first. */
+export function useReviewedOuting(horse: string, outing: string) {
+  const [loaded, setLoaded] = useState<Loaded | null>(null);
+  const [isSent, setSent] = useState<boolean | null>(null);
+  const {
+    data: view,
+    error,
+    refetch,
+    isUninitialized,
+  } = useOutingQuery({ horse, outing }, { skip: isSent === null, refetchOnMountOrArgChange: true });
+
+  const load = useCallback(async (): Promise<void> => {
+    const from = await keeper();
+    const [kept, events] = await Promise.all([from.outing(outing), from.events(outing)]);
+    setLoaded({ kept, events });
+  }, [outing]);
+  const send = useCallback(async (): Promise<void> => {
+    const done = await sendKept().catch(() => "later" as const);
+    setSent(done === "all");
+    await load();
+  }, [load]);
+  useEffect(() => {
+    void Promise.resolve().then(load).then(send);
+  }, [load, send]);
+
+  /** Adds something to the outing afterwards: kept here, sent, and the verdicts asked anew. */
+  const add = async (fields: { type: string } & Record<string, unknown>): Promise<void> => {
+    const now = new Date().toISOString();
+    const event = { id: newId(), at: now, recordedAt: now, ...nextHead(), ...fields } as unknown as RecordEvent;
+    await (await keeper()).keepEvents([{ horse, outing, event, sent: 0 }]);
+    await load();
+    await send();
+    if (!isUninitialized) void refetch();
+  };
+
+  const reviewed = useMemo(() => (loaded && (loaded.kept || view) ? review(loaded, view) : null), [loaded, view]);
+  const refused = loaded?.events.flatMap((one) => one.refused ?? []) ?? [];
+  return { reviewed, view, error, isSent, refused, add, retry: () => void send().then(() => refetch()) };
+}
+
+function review({ kept, events }: Loaded, view: OutingView | undefined): ReviewedOuting {
+  const fromServer = view?.entries.flatMap((one) => [one.event, ...one.corrections.map(({ event }) => event)]) ?? [];
+  const byId = new Map<string, RecordEvent>();
+  for (const event of [...fromServer, ...events.map((one) => one.event)]) byId.set(event.id, event);
+  const history = orderEvents([...byId.values()]);
+  const { standingOf } = resolveCorrections(history);
+  const standings = history.filter((event) => !isCorrection(event)).map((event) => standingOf(event));
+  const plan = kept ? planOf(kept) : planFrom(view);
+  const ends = history.findLast(({ type }) => type === "outing-end");
+  const lastAt = view?.outing.endedAt ?? ends?.at ?? history.at(-1)?.at ?? plan.startedAt;
+  return {
+    plan,
+    state: foldOuting(plan, history),
+    events: standings.filter(({ voided }) => !voided).map(({ event }) => event),
+    strikes: new Map(
+      standings.flatMap(({ event, voided, by }) => {
+        const strike = voided ? by.findLast((one) => one.void) : undefined;
+        return strike ? [[event.id, strike.id]] : [];
+      }),
+    ),
+    struckOut: standings.filter(({ voided }) => voided).map(({ event }) => event),
+    endedAt: Math.max(Date.parse(lastAt), Date.parse(plan.startedAt)),
+    unended: (ends as { unended?: boolean } | undefined)?.unended === true || view?.head["unended"] === true,
+  };
+}
+
+const NO_CAP = { workingMinutes: 600, inHandMinutes: 600 };
+
+/** The plan of an outing that was not recorded on this device, as far as its events say it. */
+function planFrom(view: OutingView | undefined): OutingPlan {
+  const { program, head, outing } = view ?? {};
+  const minutes = (name: "workingMinutes" | "inHandMinutes"): number => Number(head?.[name] ?? NO_CAP[name]);
+  return {
+    program: (program && findProgram(program.id, program.version)) ?? loosePenStart,
+    startedAt: outing?.startedAt ?? new Date(0).toISOString(),
+    exercises: [],
+    known: [],
+    caps: { workingMinutes: minutes("workingMinutes"), inHandMinutes: minutes("inHandMinutes") },
+  };
+}

@@ -1,0 +1,119 @@
+import { useState } from "react";
+import type { BriefView, YardView } from "@still-pine/contract/http";
+import type { Brief } from "@still-pine/core/planning";
+import { findStep, nameIn, sidesOf, type Program, type SideKey, type Step } from "@still-pine/core/programs";
+import { sideInWords } from "@still-pine/core/readiness/words";
+import { FeelSquare } from "../../marks/feel-square";
+import { Less, More } from "../../parts/stepper";
+import { sideFields, type EntryBody } from "../../writing/draft";
+import { lineInWords } from "../brief/brief-words";
+import { HOW_MANY, seriesOf, usualCount, type HowMany } from "./series-of";
+
+interface FromThePlanProps {
+  brief: BriefView["brief"];
+  program: Program;
+  yard: YardView;
+  onAdd: (entry: EntryBody) => void;
+}
+
+interface Place {
+  step: Step;
+  side: SideKey;
+  line: Brief["edge"][number]["line"];
+}
+
+const COUNT_MOST = 50;
+
+/** The outing as it was planned, side by side: one press on the feel square says how it usually was and goes on to the next. */
+export function FromThePlan({ brief, program, yard, onAdd }: FromThePlanProps) {
+  const places: Place[] = [...brief.checkCold, ...brief.edge].flatMap(({ step: id, line }) => {
+    const step = findStep(program, id);
+    return step ? sidesOf(step).map((side) => ({ step, side, line })) : [];
+  });
+  const [at, setAt] = useState(0);
+  const [how, setHow] = useState<HowMany>("all");
+  const [typed, setCount] = useState<number | null>(null);
+  const place = places[at];
+  if (!place)
+    return (
+      <div className="grid gap-3">
+        <p className="text-lg">
+          {places.length === 0
+            ? "Nothing is planned for him yet."
+            : "That was the plan. Anything besides is under Asks."}
+        </p>
+        {places.length > 0 && (
+          <button type="button" className="button" onClick={() => setAt(0)}>
+            From the beginning
+          </button>
+        )}
+      </div>
+    );
+  const { step, side, line } = place;
+  const count = typed ?? usualCount(line.count);
+  const goTo = (next: number): void => {
+    setAt(next);
+    setHow("all");
+    setCount(null);
+  };
+  const afterStep = places.findIndex((one, index) => index > at && one.step !== step);
+  return (
+    <div className="grid gap-3">
+      <div className="flex flex-wrap items-start justify-between gap-2">
+        <div>
+          <p className="text-sm text-faint">
+            {at + 1} of {places.length}
+          </p>
+          <p className="text-xl font-bold" role="status" aria-label="At hand">
+            {nameIn(step, yard.words)}
+            {side !== "none" && <span className="text-pine">, {sideInWords(side)}</span>}
+          </p>
+          <p className="text-sm text-faint">planned: {lineInWords(line, step)}</p>
+        </div>
+        <div className="flex gap-2">
+          <button
+            type="button"
+            className="button button-small"
+            onClick={() => goTo(afterStep === -1 ? places.length : afterStep)}
+          >
+            Not this time
+          </button>
+          {at > 0 && (
+            <button type="button" className="button button-small" onClick={() => goTo(at - 1)}>
+              Back
+            </button>
+          )}
+        </div>
+      </div>
+      <div className="flex flex-wrap items-center gap-2">
+        <Less label="Fewer asks" onClick={() => setCount(Math.max(1, count - 1))} />
+        <b aria-live="polite">{count} asks</b>
+        <More label="More asks" onClick={() => setCount(Math.min(COUNT_MOST, count + 1))} />
+        <span className="flex flex-wrap gap-2" role="group" aria-label="How many were good">
+          {HOW_MANY.map((one) => (
+            <button
+              key={one}
+              type="button"
+              aria-pressed={how === one}
+              className="chip aria-pressed:border-pine aria-pressed:bg-pine aria-pressed:text-on-pine"
+              onClick={() => setHow(one)}
+            >
+              {one} good
+            </button>
+          ))}
+        </span>
+      </div>
+      <FeelSquare
+        standard={step.standard}
+        label={`How it usually was: ${nameIn(step, yard.words)}`}
+        onPress={(feel) => {
+          onAdd({ ...seriesOf(count, how), type: "series", step: step.id, ...sideFields(side), ...feel });
+          goTo(at + 1);
+        }}
+      />
+      <p className="text-sm text-faint">
+        One press a side: how it usually was. What is remembered counts at half; single asks are under Asks.
+      </p>
+    </div>
+  );
+}
