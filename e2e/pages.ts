@@ -31,6 +31,7 @@ export async function fillHead(
   await page.getByLabel("End").fill(head.end);
   await page.getByRole("combobox", { name: "Place" }).fill(head.place ?? "Round pen");
   await page.getByLabel("Handler").fill(head.handler ?? "M");
+  await page.getByRole("tab", { name: "Asks" }).click();
 }
 
 /** A day before today, as the yard counts. */
@@ -41,18 +42,48 @@ export async function daysAgo(page: Page, days: number): Promise<string> {
   return date.toISOString().slice(0, 10);
 }
 
-/** Runs axe in the page; returns what it found, in short. */
-export async function axeFindings(page: Page): Promise<string[]> {
+const WCAG = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"];
+
+/** Runs axe in the page; returns what it found, in short. @param rules tags, or single rules */
+export async function axeFindings(page: Page, rules: string[] = WCAG): Promise<string[]> {
   await page.evaluate(AxeBuilder.source);
-  return page.evaluate(async () => {
+  return page.evaluate(async (runOnly) => {
     const { axe } = window as unknown as {
       axe: {
         run(context: Document, options: object): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }>;
       };
     };
-    const { violations } = await axe.run(document, {
-      runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"],
-    });
+    const { violations } = await axe.run(document, { runOnly });
     return violations.map((one) => `${one.id}: ${one.nodes.map((node) => node.html.slice(0, 160)).join(" | ")}`);
-  });
+  }, rules);
+}
+
+/** Opens a horse's card and puts these steps on it instead of those it proposes. */
+export async function openCard(page: Page, horse: string, steps: readonly string[]): Promise<void> {
+  await page.goto(`/horses/${horse}/brief`);
+  const understood = page.getByRole("button", { name: "Understood" });
+  await page.getByRole("button", { name: "Into the pen" }).waitFor();
+  if (await understood.isVisible()) await understood.click();
+  const drop = page.getByRole("button", { name: /^Not today:/ });
+  while ((await drop.count()) > 0) await drop.first().click();
+  for (const step of steps) await page.getByLabel("Another step").selectOption(step);
+  await page.getByRole("combobox", { name: "Place" }).fill("Round pen");
+  await page.getByRole("combobox", { name: "Handler" }).fill("M");
+}
+
+/** From the card into the pen; returns the outing's id. */
+export async function goIn(page: Page): Promise<string> {
+  await page.getByRole("button", { name: "Into the pen" }).click();
+  await page.getByRole("group", { name: /^Feel/ }).waitFor();
+  return page.url().split("/").at(-1) ?? "";
+}
+
+/** The entries of an outing as the server has them, in their order, without those that were struck out. */
+export async function entriesOnServer(page: Page, horse: string, outing: string): Promise<Record<string, unknown>[]> {
+  const response = await page.request.get(`/api/horses/${horse}/outings/${outing}`);
+  if (!response.ok()) return [];
+  const { entries } = (await response.json()) as {
+    entries: { current: Record<string, unknown>; voided: boolean }[];
+  };
+  return entries.filter(({ voided }) => !voided).map(({ current }) => current);
 }

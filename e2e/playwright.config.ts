@@ -1,6 +1,6 @@
 import { defineConfig } from "@playwright/test";
 
-const flags = [
+export const flags = [
   "--disable-gpu",
   "--disable-quic",
   "--no-first-run",
@@ -8,6 +8,9 @@ const flags = [
   "--disable-background-networking",
   "--disable-component-update",
   "--disable-sync",
+  // A microphone that hums, and nobody who has to allow it.
+  "--use-fake-device-for-media-stream",
+  "--use-fake-ui-for-media-stream",
 ];
 
 export default defineConfig({

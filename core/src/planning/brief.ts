@@ -74,7 +74,7 @@ function coldChecks(facts: BriefFacts): Proposed[] {
   return [...due, ...steady].slice(0, COLD_MOST).flatMap((id) => proposed(facts, id, "cold") ?? []);
 }
 
-/** One to three steps where work is, at most one of them quite new. */
+/** What the last review chose, and up to three steps where work is, at most one of them quite new. */
 function edgeOf(facts: BriefFacts, again: readonly string[], taken: ReadonlySet<string>): Proposed[] {
   const wanted: { step: string; why: Proposed["why"] }[] = [
     ...again.map((step) => ({ step, why: "again" as const })),
@@ -84,7 +84,8 @@ function edgeOf(facts: BriefFacts, again: readonly string[], taken: ReadonlySet<
   ];
   const chosen: Proposed[] = [];
   for (const { step, why } of wanted) {
-    if (chosen.length >= EDGE_MOST) break;
+    // What a person chose stands; the road adds no more than three.
+    if (chosen.length >= EDGE_MOST && why !== "again") break;
     if (chosen.some((one) => one.step === step) || (taken.has(step) && why !== "again")) continue;
     const one = proposed(facts, step, why);
     if (!one) continue;

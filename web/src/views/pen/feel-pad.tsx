@@ -125,20 +125,18 @@ const PadCell = memo(function PadCell({ cell, count, isGood, isCursor, moodWord,
   return (
     <button
       type="button"
+      data-mood={moodWord ? MOOD_WORDS[mood] : undefined}
+      data-phase={phaseWord && phase !== undefined ? PHASE_WORDS[phase] : undefined}
       aria-label={`${words}${count > 0 ? `; ${count} so far` : ""}`}
       // The pad itself listens to fingers; a click without one is a key.
       onClick={(event) => event.detail === 0 && onKey(cell)}
       className={clsx(
-        "relative min-h-16 min-w-16 rounded-lg border-2 text-2xl font-bold text-ink data-pressed:border-ink data-pressed:bg-pine data-pressed:text-on-pine",
+        "pen-cell relative min-h-16 min-w-16 rounded-lg border-2 text-2xl font-bold text-ink data-pressed:border-ink data-pressed:bg-pine data-pressed:text-on-pine",
         isGood ? "border-pine bg-moss" : "border-line bg-sheet",
         isCursor && "ring-4 ring-ink",
       )}
     >
-      {moodWord && <span className="absolute top-0.5 left-1.5 text-[15px] font-semibold">{MOOD_WORDS[mood]}</span>}
       {count > 0 ? count : <span aria-hidden="true" className={clsx("pen-dot", isGood && "pen-dot-good")} />}
-      {phaseWord && phase !== undefined && (
-        <span className="absolute right-0 bottom-0.5 left-0 text-[15px] font-semibold">{PHASE_WORDS[phase]}</span>
-      )}
     </button>
   );
 });

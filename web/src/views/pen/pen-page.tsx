@@ -205,7 +205,7 @@ function HurtRow({ onHurt, onNobody }: { onHurt: () => void; onNobody: () => voi
   }, [onNobody]);
   return (
     <div role="status" className="grid grid-cols-[3fr_1fr] gap-1.5">
-      <button type="button" onClick={onHurt} className="pen-button border-clay bg-clay text-xl text-paper">
+      <button type="button" onClick={onHurt} className="pen-button border-clay bg-clay text-xl text-on-pine">
         Noted. A person is hurt
       </button>
       <button type="button" onClick={onNobody} className="pen-button text-lg">

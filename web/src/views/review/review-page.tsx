@@ -140,6 +140,7 @@ function ToTell({ reviewed, yard, onCorrect }: ToTellProps) {
             <EntryForm
               type={{ ...type, fields }}
               before={event}
+              given={event}
               program={reviewed.plan.program}
               yard={yard}
               button="That is how it was"
@@ -183,14 +184,12 @@ function Lines({ reviewed: { plan, state, endedAt }, yard }: { reviewed: Reviewe
                 .reduce((sum, one) => sum + one.to - one.from, 0);
               return (
                 <tr key={`${id} ${side}`} className={index === 0 ? "border-t border-line/60" : undefined}>
-                  <th scope="row" className="pr-3 font-normal">
-                    {index === 0 && (
-                      <>
-                        {stepName(plan.program, id, yard.words)}
-                        <span className="block text-sm text-faint">{lineInWords(line, step)}</span>
-                      </>
-                    )}
-                  </th>
+                  {index === 0 && (
+                    <th scope="rowgroup" rowSpan={sidesOf(step).length} className="pr-3 align-top font-normal">
+                      {stepName(plan.program, id, yard.words)}
+                      <span className="block text-sm text-faint">{lineInWords(line, step)}</span>
+                    </th>
+                  )}
                   <td className="pr-3">{sideInWords(side).replace(" side", "") || "–"}</td>
                   <td className="pr-3 whitespace-nowrap">
                     <span className="inline-flex items-center gap-1">

@@ -1,0 +1,359 @@
+import { spawnSync } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import { chromium, expect, test, type BrowserContext, type Page } from "@playwright/test";
+import { addHorse, entriesOnServer, goIn, openCard } from "./pages";
+import { flags } from "./playwright.config";
+
+/** What happens to an outing when the device, the browser or the network lets one down. */
+test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
+
+const last = (page: Page) => page.getByRole("status", { name: "Last entry" });
+const isKept = (page: Page) => expect(last(page).getByLabel("kept")).toBeVisible();
+const cell = (page: Page, name: string) => page.getByRole("button", { name: new RegExp(`^${name}(;|$)`) });
+
+async function inThePen(page: Page, name: string, steps: string[] = ["flex"]): Promise<{ horse: string; outing: string }> {
+  const horse = await addHorse(page, name);
+  await openCard(page, horse, steps);
+  return { horse, outing: await goIn(page) };
+}
+
+/** Two-digit entries, a moment apart, so that none is taken for a double. */
+async function ask(page: Page, times: number): Promise<void> {
+  for (let n = 0; n < times; n += 1) {
+    await page.keyboard.press("1");
+    await page.keyboard.press(String(n % 2));
+    await page.waitForTimeout(20);
+  }
+  await isKept(page);
+}
+
+async function asksOnServer(page: Page, { horse, outing }: { horse: string; outing: string }): Promise<number> {
+  return (await entriesOnServer(page, horse, outing)).filter(({ type }) => type === "ask").length;
+}
+
+async function endByKeys(page: Page): Promise<void> {
+  await page.keyboard.press("End");
+  await page.keyboard.press("End");
+  await page.getByRole("region", { name: "Finish lines" }).waitFor();
+}
+
+test("a reload in the middle of a fright comes back exactly where it was, the clock running on", async ({ page }) => {
+  const where = await inThePen(page, "Bilberry", ["flex", "lead"]);
+  await ask(page, 5);
+  await page.keyboard.press("9");
+  await page.keyboard.press("*");
+  await page.keyboard.press("2");
+  await isKept(page);
+  await page.waitForTimeout(1500);
+  await page.reload();
+  await expect(page.getByRole("button", { name: /^Quiet again 0:0[1-9]/ })).toBeVisible();
+  await expect(page.getByRole("button", { name: /^Off/ })).toHaveAttribute("aria-pressed", "true");
+  await expect(page.getByRole("button", { name: /^Near/ })).toContainText("5 asks");
+  await expect(last(page)).toContainText("Fright: a step");
+  await page.keyboard.press(".");
+  await ask(page, 1);
+  await endByKeys(page);
+  await expect.poll(() => asksOnServer(page, where)).toBe(6);
+});
+
+test("the browser is killed right after an entry was confirmed: it is there again, and reaches the server", async ({
+  baseURL,
+  page: other,
+}) => {
+  test.setTimeout(90_000);
+  const folder = mkdtempSync(path.join(tmpdir(), "still-pine-phone-"));
+  const open = (): Promise<BrowserContext> =>
+    chromium.launchPersistentContext(folder, {
+      executablePath: process.env["CHROMIUM"] ?? "/usr/bin/chromium",
+      args: process.getuid?.() === 0 ? [...flags, "--no-sandbox"] : flags,
+      baseURL: baseURL ?? "",
+      viewport: { width: 390, height: 844 },
+    });
+  try {
+    const before = await open();
+    const page = before.pages()[0] ?? (await before.newPage());
+    // Nothing goes to the server while it lives: what is there afterwards came from the device.
+    await page.route("**/api/events", (route) => route.abort());
+    await page.goto("/");
+    const horse = await addHorseElsewhere(other, "Meadowsweet");
+    await openCard(page, horse, ["flex"]);
+    const where = { horse, outing: await goIn(page) };
+    await ask(page, 12);
+    await page.keyboard.press("2");
+    await page.keyboard.press("2");
+    await isKept(page);
+    spawnSync("pkill", ["-9", "-f", folder]);
+    await before.close().catch(() => undefined);
+    expect(await asksOnServer(other, where)).toBe(0);
+
+    const after = await open();
+    const again = after.pages()[0] ?? (await after.newPage());
+    await again.goto(`/pen/${where.outing}`);
+    await expect(last(again)).toContainText("Gave · ask · watchful");
+    await expect(again.getByRole("button", { name: /^Near/ })).toContainText("13 asks");
+    await expect.poll(() => asksOnServer(other, where), { timeout: 20_000 }).toBe(13);
+    await after.close();
+  } finally {
+    spawnSync("pkill", ["-9", "-f", folder]);
+    rmSync(folder, { recursive: true, force: true, maxRetries: 5 });
+  }
+});
+
+const addHorseElsewhere = addHorse;
+
+test("a device that grows full in the middle says so, keeps what it can, sends the rest, and loses nothing", async ({
+  page,
+}) => {
+  const where = await inThePen(page, "Tansy");
+  await ask(page, 3);
+  const session = await page.context().newCDPSession(page);
+  const origin = new URL(page.url()).origin;
+  await page.route("**/api/events", (route) => route.abort());
+  await session.send("Storage.overrideQuotaForOrigin", { origin, quotaSize: 1 });
+  await page.keyboard.press("1");
+  await page.keyboard.press("1");
+  await expect(last(page)).toContainText(/This device is full: \d+ only in this page/);
+  await page.keyboard.press("2");
+  await page.keyboard.press("1");
+  await expect(last(page)).toContainText("2 only in this page");
+  await expect(page.getByRole("button", { name: /^Near/ })).toContainText("5 asks");
+  // With the network back the page sends them straight.
+  await page.unroute("**/api/events");
+  await expect(last(page)).not.toContainText("only in this page", { timeout: 15_000 });
+  await expect.poll(() => asksOnServer(page, where)).toBeGreaterThanOrEqual(2);
+  // And with room again the device keeps them as before.
+  await session.send("Storage.overrideQuotaForOrigin", { origin });
+  await ask(page, 1);
+  await endByKeys(page);
+  await expect.poll(() => asksOnServer(page, where)).toBe(6);
+});
+
+test("without any network an outing goes from the first tap to its review, and reaches the server afterwards", async ({
+  page,
+  context,
+}) => {
+  const where = await inThePen(page, "Heather", ["flex", "lead"]);
+  await page.goto(`/horses/${where.horse}/outings/${where.outing}/review`);
+  await page.getByRole("region", { name: "Finish lines" }).waitFor();
+  await page.goto(`/pen/${where.outing}`);
+  await page.getByRole("group", { name: /^Feel/ }).waitFor();
+  await page.route("**/api/**", (route) => route.abort());
+  await ask(page, 8);
+  await page.keyboard.press("+");
+  await ask(page, 2);
+  await endByKeys(page);
+  await expect(page.getByText("Everything is kept on this device.")).toBeVisible();
+  await expect(page.getByRole("row", { name: /Lateral flexion/ }).first()).toContainText("8");
+  await page.unroute("**/api/**");
+  await page.getByRole("button", { name: "Try now" }).click();
+  await expect(page.getByRole("status", { name: "Verdicts" })).toContainText("Lateral flexion");
+  await expect.poll(() => asksOnServer(page, where)).toBe(10);
+  await context.clearCookies();
+});
+
+test("a browser that refuses storage, the buzz, the screen's wake lock and voices records all the same", async ({
+  browser,
+  baseURL,
+}) => {
+  const context = await browser.newContext({ baseURL: baseURL ?? "", viewport: { width: 390, height: 844 } });
+  await context.addInitScript(() => {
+    const refuse = (): never => {
+      throw new DOMException("refused", "SecurityError");
+    };
+    Object.defineProperty(globalThis, "indexedDB", { get: refuse });
+    Storage.prototype.setItem = refuse;
+    Object.defineProperty(Navigator.prototype, "vibrate", { value: refuse });
+    Object.defineProperty(Navigator.prototype, "wakeLock", { value: { request: () => Promise.reject(new Error("no")) } });
+    Object.defineProperty(globalThis, "speechSynthesis", { get: refuse });
+    Object.defineProperty(globalThis, "MediaRecorder", { value: undefined });
+  });
+  const page = await context.newPage();
+  const faults: string[] = [];
+  page.on("pageerror", (error) => faults.push(error.message));
+  const where = await inThePen(page, "Ling");
+  await expect(page.getByText("This browser keeps nothing")).toBeVisible();
+  await cell(page, "hint, quiet").click();
+  await expect(last(page)).toContainText("Gave · hint · quiet");
+  await page.getByRole("button", { name: "more" }).click();
+  await page.getByRole("button", { name: /^Voice note/ }).click();
+  await expect(page.getByText("This browser records no voice.")).toBeVisible();
+  await page.getByRole("button", { name: "Close" }).click();
+  await endByKeys(page);
+  await expect.poll(() => asksOnServer(page, where)).toBe(1);
+  expect(faults).toEqual([]);
+  await context.close();
+});
+
+test("two equal taps within a quarter of a second are one, unless the setting says otherwise", async ({ page }) => {
+  await inThePen(page, "Thistle");
+  const near = page.getByRole("button", { name: /^Near/ });
+  const twice = async (): Promise<void> => {
+    const target = await cell(page, "hint, quiet").boundingBox();
+    if (!target) throw new Error("no cell");
+    const [x, y] = [target.x + target.width / 2, target.y + target.height / 2];
+    await page.touchscreen.tap(x, y);
+    await page.touchscreen.tap(x, y);
+  };
+  await twice();
+  await expect(near).toContainText("1 asks");
+  await page.getByRole("button", { name: "more" }).tap();
+  await page.getByRole("button", { name: /^Settings/ }).tap();
+  await page.getByRole("switch", { name: /second equal tap/ }).tap();
+  await page.getByRole("button", { name: "Close" }).tap();
+  await twice();
+  await expect(near).toContainText("3 asks");
+  for (let n = 0; n < 3; n += 1) await page.getByRole("button", { name: "undo" }).tap();
+  await expect(near).toContainText("0 asks");
+  await expect(page.getByRole("button", { name: "undo" })).toBeDisabled();
+});
+
+test("the pad: anywhere on it counts, held it measures the wait, and a thumb that slides off records nothing", async ({
+  page,
+}) => {
+  const where = await inThePen(page, "Fern");
+  const pad = page.getByRole("group", { name: /^Feel/ });
+  const box = await pad.boundingBox();
+  if (!box) throw new Error("no pad");
+  const wide = box.width / 5;
+  const high = box.height / 5;
+  // Between two cells.
+  await page.mouse.click(box.x + wide * 4 + 1, box.y + high + 1);
+  await expect(last(page)).toContainText("Gave · thought · quiet");
+  await page.mouse.move(box.x + wide * 0.5, box.y + high * 4.5);
+  await page.mouse.down();
+  await page.waitForTimeout(1400);
+  await page.mouse.move(box.x + wide * 3.5, box.y + high * 0.5, { steps: 4 });
+  await page.mouse.up();
+  await expect(last(page)).toContainText(/Gave · hint · loose · after 1\.\d s/);
+  await page.mouse.move(box.x + wide * 2.5, box.y + high * 2.5);
+  await page.mouse.down();
+  await page.mouse.move(box.x + wide * 2.5, box.y - 60);
+  await page.mouse.up();
+  await expect(page.getByRole("button", { name: /^Near/ })).toContainText("2 asks");
+  await isKept(page);
+  await endByKeys(page);
+  await expect
+    .poll(async () => (await entriesOnServer(page, where.horse, where.outing)).filter(({ type }) => type === "ask"))
+    .toMatchObject([{ phase: 0, mood: 1 }, { phase: 1, mood: 0, waitSeconds: expect.any(Number) as number }]);
+});
+
+test("two horses' outings run on one phone, one tap apart, each where it was; a second one on the same horse is not begun", async ({
+  page,
+}) => {
+  const first = await inThePen(page, "Aspen");
+  await ask(page, 2);
+  await inThePen(page, "Birch", ["lead"]);
+  await ask(page, 1);
+  const nav = page.getByRole("navigation", { name: "Outings on this device" });
+  await nav.getByRole("link", { name: "Aspen" }).tap();
+  await expect(page.getByRole("button", { name: /^Near/ })).toContainText("2 asks");
+  await nav.getByRole("link", { name: "Birch" }).tap();
+  await expect(page.getByRole("group", { name: "Exercises" })).toContainText("Leads");
+  await page.goto(`/horses/${first.horse}/brief`);
+  await expect(page.getByRole("button", { name: "Into the pen" })).toBeHidden();
+  await page.getByRole("link", { name: "Go on with the running outing" }).tap();
+  await expect(page).toHaveURL(new RegExp(first.outing));
+});
+
+test("an outing nobody ended is closed with its last entry after two hours, and says so", async ({ page }) => {
+  const where = await inThePen(page, "Alder");
+  await ask(page, 2);
+  await expect.poll(() => asksOnServer(page, where), { timeout: 30_000 }).toBe(2);
+  await page.goto("/");
+  await page.clock.install({ time: Date.now() + 2 * 60 * 60 * 1000 + 60_000 });
+  await page.goto(`/horses/${where.horse}/brief`);
+  await expect(page.getByRole("button", { name: "Into the pen" })).toBeVisible();
+  await page.goto(`/pen/${where.outing}`);
+  await expect(page.getByRole("heading", { name: /this outing is over/ })).toBeVisible();
+  await page.getByRole("link", { name: "To its review" }).click();
+  await expect(page.getByText("nobody ended it: it was closed by itself with its last entry")).toBeVisible();
+  await expect(page.getByText(/^\d\d:\d\d–\d\d:\d\d, 0 min/)).toBeVisible();
+});
+
+test("the phone's clock set in the middle of an outing moves none of its times", async ({ page }) => {
+  await page.clock.install();
+  const where = await inThePen(page, "Hazel");
+  const press = async (mood: string): Promise<void> => {
+    await page.keyboard.press("1");
+    await page.keyboard.press(mood);
+    await page.clock.runFor(1000);
+  };
+  await press("1");
+  await page.clock.runFor(30_000);
+  const jumped = await page.evaluate(() => {
+    const real = Date.now;
+    Date.now = () => real() + 3 * 60 * 60 * 1000;
+    return true;
+  });
+  expect(jumped).toBe(true);
+  await page.clock.runFor(2000);
+  await press("0");
+  await page.keyboard.press("End");
+  await page.keyboard.press("End");
+  await page.clock.runFor(3000);
+  await page.getByRole("region", { name: "Finish lines" }).waitFor();
+  await page.clock.runFor(3000);
+  await expect.poll(() => asksOnServer(page, where)).toBe(2);
+  const entries = await entriesOnServer(page, where.horse, where.outing);
+  const [one, two] = entries.filter(({ type }) => type === "ask").map(({ at }) => Date.parse(String(at)));
+  expect((two ?? 0) - (one ?? 0)).toBeGreaterThan(25_000);
+  expect((two ?? 0) - (one ?? 0)).toBeLessThan(60_000);
+  expect(entries.find(({ type }) => type === "clock-moved")).toMatchObject({ bySeconds: expect.closeTo(10_800, -2) });
+});
+
+test("the rail lock keeps stray touches out, survives a reload, and opens by a slide; the remote goes on", async ({
+  page,
+}) => {
+  await inThePen(page, "Maple");
+  await page.getByRole("button", { name: "more" }).tap();
+  await page.getByRole("button", { name: /^Rail lock/ }).tap();
+  await page.touchscreen.tap(195, 420);
+  await page.touchscreen.tap(60, 790);
+  await page.reload();
+  await page.getByRole("slider", { name: /^Rail lock/ }).waitFor();
+  await expect(last(page)).toContainText("Nothing recorded yet");
+  await page.keyboard.press("1");
+  await page.keyboard.press("1");
+  await expect(last(page)).toContainText("Gave · hint · quiet");
+  const slider = page.getByRole("slider", { name: /^Rail lock/ });
+  const box = await slider.boundingBox();
+  if (!box) throw new Error("no slider");
+  await page.mouse.move(box.x + 30, box.y + 30);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 120, box.y + 30, { steps: 3 });
+  await page.mouse.up();
+  await expect(slider).toBeVisible();
+  await page.mouse.move(box.x + 30, box.y + 30);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 360, box.y + 30, { steps: 6 });
+  await page.mouse.up();
+  await expect(slider).toBeHidden();
+});
+
+test("a voice note and a photo stay with the outing", async ({ page, context }) => {
+  await context.grantPermissions(["microphone"]);
+  const where = await inThePen(page, "Willow");
+  await page.getByRole("button", { name: "more" }).tap();
+  await page.getByRole("button", { name: /^Voice note/ }).tap();
+  await expect(page.getByRole("button", { name: /^End the voice note/ })).toBeVisible();
+  await page.waitForTimeout(2600);
+  await page.getByRole("button", { name: /^End the voice note/ }).tap();
+  await expect(last(page)).toContainText("Voice note");
+  await page.getByRole("button", { name: "more" }).tap();
+  const picture = await page.screenshot();
+  await page.getByLabel("Photo file").setInputFiles({ name: "p.png", mimeType: "image/png", buffer: picture });
+  await expect(last(page)).toContainText("Photo");
+  await endByKeys(page);
+  await expect
+    .poll(
+      async () => {
+        const answer = await page.request.get(`/api/horses/${where.horse}/media`);
+        const media = (await answer.json()) as { contentType: string }[];
+        return media.map(({ contentType }) => contentType).toSorted();
+      },
+      { timeout: 20_000 },
+    )
+    .toEqual(["audio/webm", "image/jpeg"]);
+});
