@@ -55,6 +55,8 @@ test("the main job with the keyboard alone: add a horse, write up an outing, rea
   await typeInto(page, "Top yard");
   await tabTo(page, /^Handler/);
   await typeInto(page, "M");
+  await tabTo(page, /^Plan$/);
+  await page.keyboard.press("ArrowRight");
   await tabTo(page, /^Shares the pen$/);
   for (let n = 0; n < 6; n += 1) await page.keyboard.press("ArrowDown");
   await expect(page.getByRole("radio", { name: "First touch" })).toBeChecked();

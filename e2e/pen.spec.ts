@@ -353,5 +353,9 @@ test("the review by keyboard: an entry is chosen, fixed, dropped, brought back, 
   await expect(marks.getByRole("option")).toHaveCount(3);
   await expect
     .poll(async () => (await entriesOnServer(page, horse, outing)).filter(({ type }) => type === "ask"))
-    .toMatchObject([{ answer: "tried", phase: 1 }, { answer: "gave", phase: 2 }, { answer: "gave", phase: 0 }]);
+    .toMatchObject([
+      { answer: "tried", phase: 1 },
+      { answer: "gave", phase: 2 },
+      { answer: "gave", phase: 0 },
+    ]);
 });

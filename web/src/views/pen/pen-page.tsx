@@ -192,6 +192,7 @@ function Pen() {
   );
 }
 
+const REVIEW_AHEAD_MS = 8000;
 const LOCK = "still-pine.rail-lock";
 const QUICK_TITLES = { ease: "Of ease", strain: "Of strain", fright: "How big was it?" } as const;
 
@@ -248,6 +249,8 @@ function useRuns(
       },
     });
     void recoverVoice(session.outing.id);
+    // So that the way out needs no network either.
+    const ahead = setTimeout(() => void import("../review/review-page").catch(() => undefined), REVIEW_AHEAD_MS);
     const most = session.plan.program.coach.spurtSeconds;
     let long: number | null = null;
     const second = setInterval(() => {
@@ -267,6 +270,7 @@ function useRuns(
     const letSleep = keepAwake(() => onSleepy(true));
     return () => {
       clearInterval(second);
+      clearTimeout(ahead);
       document.removeEventListener("visibilitychange", onVisible);
       stopSending();
       stopUnkept();

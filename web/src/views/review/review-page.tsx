@@ -9,8 +9,9 @@ import type { RecordEvent } from "@still-pine/core/record";
 import { sideInWords, stepName } from "@still-pine/core/readiness/words";
 import { useYardQuery } from "../../api";
 import { EntryForm } from "../../entries/entry-form";
-import { timeIn } from "../../parts/days";
+import { dayOf, timeIn } from "../../parts/days";
 import { NoDataYet } from "../../parts/page-state";
+import type { KeptOuting } from "../../pen/kept";
 import { withPlace } from "../../pen/words";
 import { lineInWords } from "../brief/brief-words";
 import { AddMissed } from "./add-missed";
@@ -23,9 +24,10 @@ type Fields = RecordEvent & Record<string, unknown>;
 /** After coming out: the outing in time, taps fixed, what changed, what to start with next. Two minutes are enough for it. */
 export function ReviewPage() {
   const { horse = "", outing = "" } = useParams();
-  const { data: yard } = useYardQuery();
-  const { reviewed, view, error, isSent, refused, add, retry } = useReviewedOuting(horse, outing);
+  const { data } = useYardQuery();
+  const { reviewed, kept, view, error, isSent, refused, add, retry } = useReviewedOuting(horse, outing);
   const [selected, setSelected] = useState<string | null>(null);
+  const yard = data ?? (kept && asKept(kept));
   if (!reviewed || !yard) return <NoDataYet what="the outing" error={yard ? error : undefined} retry={retry} />;
   const { plan, events } = reviewed;
   const chosen = events.find(({ id }) => id === selected);
@@ -38,7 +40,7 @@ export function ReviewPage() {
     correct(id, { void: true });
   };
   const start = Date.parse(plan.startedAt);
-  const name = view?.horse.name ?? "";
+  const name = view?.horse.name ?? kept?.horseName ?? "";
   const minutes = Math.round((reviewed.endedAt - start) / 60_000);
   return (
     <div className="mx-auto max-w-5xl">
@@ -107,6 +109,18 @@ export function ReviewPage() {
 
 /** What is asked of a mishap or a fright; the rest can be said of the chosen entry. */
 const TOLD = new Set(["kind", "severity", "personHurt", "after", "thing", "held"]);
+
+/** The yard as far as the device knows it, while the server is not reached. */
+const asKept = ({ timeZone, words, startedAt }: KeptOuting): YardView => ({
+  name: "",
+  timeZone,
+  words,
+  units: "metric",
+  version: 0,
+  today: dayOf(timeZone, startedAt),
+  places: [],
+  people: [],
+});
 
 interface ToTellProps {
   reviewed: ReviewedOuting;

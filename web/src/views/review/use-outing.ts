@@ -65,7 +65,8 @@ export function useReviewedOuting(horse: string, outing: string) {
 
   const reviewed = useMemo(() => (loaded && (loaded.kept || view) ? review(loaded, view) : null), [loaded, view]);
   const refused = loaded?.events.flatMap((one) => one.refused ?? []) ?? [];
-  return { reviewed, view, error, isSent, refused, add, retry: () => void send().then(() => refetch()) };
+  const kept = loaded?.kept ?? null;
+  return { reviewed, kept, view, error, isSent, refused, add, retry: () => void send().then(() => refetch()) };
 }
 
 function review({ kept, events }: Loaded, view: OutingView | undefined): ReviewedOuting {

@@ -34,8 +34,8 @@ interface EntryPadProps {
   draft: Draft;
   program: Program;
   horse: StringHorse | undefined;
-  /** What was planned for this outing, where that is known. */
-  brief: BriefView["brief"] | undefined;
+  /** What was planned for this outing; null while it is asked for, undefined where nothing is known. */
+  brief: BriefView["brief"] | null | undefined;
   onAdd: (entry: EntryBody) => void;
   onNote: (text: string) => void;
 }
@@ -74,18 +74,22 @@ export function EntryPad({ yard, draft, program, horse, brief, onAdd, onNote }: 
 
   return (
     <section aria-label="Entries">
-      <Tabs.Root value={chosenTab ?? (brief ? "plan" : "asks")} onValueChange={setTab}>
+      <Tabs.Root value={chosenTab ?? (brief === undefined ? "asks" : "plan")} onValueChange={setTab}>
         <Tabs.List aria-label="What to enter" className="-mb-px flex sm:gap-1">
-          {TABS.filter(([value]) => value !== "plan" || brief).map(([value, label]) => (
+          {TABS.filter(([value]) => value !== "plan" || brief !== undefined).map(([value, label]) => (
             <Tabs.Trigger key={value} value={value} className={TAB}>
               {label}
             </Tabs.Trigger>
           ))}
         </Tabs.List>
         <div className="card rounded-tl-none">
-          {brief && (
+          {brief !== undefined && (
             <Tabs.Content value="plan">
-              <FromThePlan brief={brief} program={program} yard={yard} onAdd={onAdd} />
+              {brief ? (
+                <FromThePlan brief={brief} program={program} yard={yard} onAdd={onAdd} />
+              ) : (
+                <p role="status">Fetching the plan …</p>
+              )}
             </Tabs.Content>
           )}
           <Tabs.Content value="asks" className="grid gap-4">

@@ -80,7 +80,7 @@ function WriteUp({ string }: { string: StringView }) {
 
   const horse = string.horses.find((one) => one.id === draft.horse);
   const program = horse ? programFor(horse) : loosePenStart;
-  const { currentData: planned } = useBriefQuery(draft.horse, { skip: !horse });
+  const { currentData: planned, isError: hasNoPlan } = useBriefQuery(draft.horse, { skip: !horse });
 
   const save = async (): Promise<void> => {
     const now = instantNow();
@@ -152,7 +152,7 @@ function WriteUp({ string }: { string: StringView }) {
             />
           )}
           <EntryPad
-            brief={planned?.brief}
+            brief={planned?.brief ?? (horse && !hasNoPlan ? null : undefined)}
             yard={string.yard}
             draft={draft}
             program={program}
