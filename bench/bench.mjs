@@ -7,6 +7,7 @@ import { fileURLToPath, pathToFileURL } from "node:url";
 import { rolldown } from "rolldown";
 import { firstLoad } from "./first-load.mjs";
 import { inTurn, median, ms, timed } from "./measure.mjs";
+import { measurePen } from "./pen.mjs";
 import { writeProofs } from "./proofs.mjs";
 import { largeRecord } from "./record.mjs";
 import { framesOfMap } from "./screens.mjs";
@@ -210,6 +211,7 @@ const PARTS = {
   starting,
   loading,
   map: () => framesOfMap(root, scratch, report),
+  pen: () => measurePen(root, scratch, report),
   yard: () => measureYard(root, scratch, report),
   proofs: async () => writeProofs(root, await core()),
   nonsense,

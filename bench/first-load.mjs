@@ -29,11 +29,12 @@ const page = h("div", null, h("p", { style: { fontFamily: "Atkinson Hyperlegible
 createRoot(document.getElementById("root")).render(h(StrictMode, null, h(Provider, { store }, h(RouterProvider, { router: createBrowserRouter([{ path: "*", element: page }]) }))));
 `;
 
-/** Counts what comes over the wire until the page is quiet. */
-async function bytesOf(browser, url) {
+/** Counts what comes over the wire until the page is quiet, nothing of it from a cache. */
+export async function bytesOf(browser, url) {
   const page = await browser.newPage();
   const session = await page.context().newCDPSession(page);
   await session.send("Network.enable");
+  await session.send("Network.setCacheDisabled", { cacheDisabled: true });
   let bytes = 0;
   session.on("Network.loadingFinished", (event) => (bytes += event.encodedDataLength));
   await page.goto(url, { waitUntil: "networkidle" });
@@ -63,7 +64,8 @@ function serve(folder) {
   return new Promise((resolve) => server.listen(0, "127.0.0.1", () => resolve(server)));
 }
 
-export async function firstLoad(root, scratch) {
+/** Serves the page of libraries, built as the application is. */
+export async function serveLibraries(root, scratch) {
   const source = path.join(root, ".cache/bench-libraries");
   mkdirSync(source, { recursive: true });
   writeFileSync(
@@ -80,18 +82,20 @@ export async function firstLoad(root, scratch) {
     build: { outDir, target: "es2022", modulePreload: { polyfill: false } },
   });
   const server = await serve(outDir);
+  return { url: `http://127.0.0.1:${server.address().port}/`, close: () => server.close() };
+}
+
+export async function firstLoad(root, scratch) {
+  const libraries = await serveLibraries(root, scratch);
   const folder = path.join(scratch, "first-load");
   mkdirSync(folder);
   const application = await startServer(root, folder);
   const browser = await openBrowser();
   try {
-    return {
-      ours: await bytesOf(browser, application.url),
-      floor: await bytesOf(browser, `http://127.0.0.1:${server.address().port}/`),
-    };
+    return { ours: await bytesOf(browser, application.url), floor: await bytesOf(browser, libraries.url) };
   } finally {
     await browser.close();
-    server.close();
+    libraries.close();
     await application.stop();
   }
 }

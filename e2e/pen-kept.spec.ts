@@ -126,7 +126,7 @@ test("a device that grows full in the middle says so, keeps what it can, sends t
     await page.waitForTimeout(60);
   };
   // The room held back for it takes some; then there is none.
-  while (asks < 200 && !(await last(page).innerText()).includes("This device is full")) await press();
+  for (let n = 0; n < 200 && !(await last(page).innerText()).includes("This device is full"); n += 1) await press();
   await press();
   await expect(last(page)).toContainText(/This device is full: \d+ only in this page. Keep it open./);
   await expect(page.getByRole("button", { name: /^Near/ })).toContainText(`${asks} asks`);
@@ -146,16 +146,16 @@ async function fillDevice(page: Page): Promise<void> {
   await page.evaluate(async () => {
     const db = await new Promise<IDBDatabase>((resolve, reject) => {
       const open = indexedDB.open("filler", 1);
-      open.onupgradeneeded = () => open.result.createObjectStore("bytes", { autoIncrement: true });
-      open.onsuccess = () => resolve(open.result);
-      open.onerror = () => reject(open.error ?? new Error("not opened"));
+      open.addEventListener("upgradeneeded", () => open.result.createObjectStore("bytes", { autoIncrement: true }));
+      open.addEventListener("success", () => resolve(open.result));
+      open.addEventListener("error", () => reject(open.error ?? new Error("not opened")));
     });
     const put = (size: number): Promise<boolean> =>
       new Promise((resolve) => {
         const tx = db.transaction("bytes", "readwrite", { durability: "strict" });
         tx.objectStore("bytes").add(crypto.getRandomValues(new Uint8Array(size)));
-        tx.oncomplete = () => resolve(true);
-        tx.onabort = () => resolve(false);
+        tx.addEventListener("complete", () => resolve(true));
+        tx.addEventListener("abort", () => resolve(false));
       });
     for (const size of [60_000, 4000, 300]) while (await put(size));
     db.close();

@@ -124,6 +124,24 @@ describe("in random outings", () => {
     );
   });
 
+  it("goes back far in a long outing as well, and comes to the same", () => {
+    const plan = planOf({ line: { count: 20 } });
+    const moments = Array.from(
+      { length: 400 },
+      (_, n) => ["gave 1/1", "gave 2/1", "off: gave 0/1", "near: tried 1/2"][(n * 7) % 4] ?? "",
+    );
+    const events = readMoments(moments, "flex");
+    const live = new LiveOuting(plan);
+    events.forEach((event) => live.take(event));
+    for (const place of [400, 399, 260, 128, 64, 5, 400, 271]) {
+      const strike = { type: "correction", replaces: events[place]?.id ?? "", void: true };
+      const seq = events.length + 1;
+      const event = { id: `s${seq}`, at: events.at(-1)?.at ?? "", device: "phone", seq, ...strike } as RecordEvent;
+      events.push(event);
+      expect(live.take(event)).toEqual(foldOuting(plan, events));
+    }
+  });
+
   it("is told the same in whatever order two phones' events come", () => {
     const plan = planOf();
     const own = readMoments(["gave 1/1", "gave 1/3", "off: gave 1/1", "undo"], "flex");

@@ -15,11 +15,13 @@ export function foldOuting(plan: OutingPlan, events: readonly RecordEvent[]): Ou
   return state;
 }
 
+/** States are kept before each of the last so many events, and before every so many earlier ones. */
+const RECENT = 128;
 const CHECKPOINT = 64;
 
 /**
  * The same outing, one event after another: what an event costs does not grow with the outing. A correction goes back to the
- * last checkpoint before what it corrects. Gives the very state `foldOuting` gives.
+ * last state kept before what it corrects. Gives the very state `foldOuting` gives.
  */
 export class LiveOuting {
   /** Events that are no corrections, in their order. */
@@ -28,8 +30,10 @@ export class LiveOuting {
   private readonly corrections: CorrectionEvent[] = [];
   private readonly byTarget = new Map<string, CorrectionEvent[]>();
   private readonly seen = new Set<string>();
-  /** States before every so many events. */
-  private readonly checkpoints: OutingState[] = [];
+  /** The state before an event, by its place. */
+  private readonly states = new Map<number, OutingState>();
+  /** Corrected events as they stand, null where struck out; worked out once. */
+  private readonly standings = new Map<string, RecordEvent | null>();
   private latest: OutingState;
   private all: RecordEvent[] = [];
 
@@ -78,8 +82,8 @@ export class LiveOuting {
   private foldAnew(event: RecordEvent): OutingState {
     const ordered = orderEvents([...this.all, event]);
     this.all = [];
-    for (const held of [this.events, this.corrections, this.checkpoints]) held.length = 0;
-    for (const index of [this.places, this.byTarget, this.seen]) index.clear();
+    for (const held of [this.events, this.corrections]) held.length = 0;
+    for (const index of [this.places, this.byTarget, this.seen, this.states, this.standings]) index.clear();
     this.latest = startOuting(this.plan);
     for (const one of ordered) {
       this.seen.add(one.id);
@@ -111,6 +115,7 @@ export class LiveOuting {
     for (let steps = 0; target !== undefined && steps <= this.corrections.length; steps += 1) {
       const place = this.places.get(target);
       if (place !== undefined) {
+        this.standings.delete(target);
         this.foldFrom(place);
         return;
       }
@@ -120,22 +125,32 @@ export class LiveOuting {
 
   /** Folds again from an event on; before it nothing has changed. */
   private foldFrom(place: number): void {
-    const from = Math.floor(place / CHECKPOINT);
-    this.latest = this.checkpoints[from] ?? startOuting(this.plan);
-    for (let index = from * CHECKPOINT; index < this.events.length; index += 1) this.step(index);
+    const from = this.states.has(place) ? place : Math.floor(place / CHECKPOINT) * CHECKPOINT;
+    this.latest = this.states.get(from) ?? startOuting(this.plan);
+    for (let index = from; index < this.events.length; index += 1) this.step(index);
   }
 
   private step(index: number): void {
-    if (index % CHECKPOINT === 0) this.checkpoints[index / CHECKPOINT] = this.latest;
+    this.states.set(index, this.latest);
+    const old = index - RECENT;
+    if (old >= 0 && old % CHECKPOINT !== 0) this.states.delete(old);
     const event = this.events[index];
     const now = event && this.standing(event);
     if (now) this.latest = takeEvent(this.latest, now, this.plan);
   }
 
   private standing(event: RecordEvent): RecordEvent | null {
-    if (!this.byTarget.has(event.id)) return event;
+    const direct = this.byTarget.get(event.id);
+    if (!direct) return event;
+    // The usual undo, and nothing said of it since.
+    const [only] = direct;
+    if (direct.length === 1 && only?.void && !this.byTarget.has(only.id)) return null;
+    const known = this.standings.get(event.id);
+    if (known !== undefined) return known;
     const now = resolveCorrections([event, ...this.chainOf(event.id)]).standingOf(event);
-    return now.voided ? null : now.event;
+    const stands = now.voided ? null : now.event;
+    this.standings.set(event.id, stands);
+    return stands;
   }
 
   /** Corrections of an event, and of those, in the order they came. */

@@ -340,14 +340,47 @@ export class PenSession {
   }
 
   private tell(event: RecordEvent, keeping: Keeping): void {
-    if (keeping !== this.snapshot.keeping) this.change({ keeping });
+    this.snapshot = { ...this.snapshot, keeping };
+    if (this.isTold) afterPaint(this.tellAll);
+    else this.change({});
     this.hooks.onKept(event, keeping);
   }
 
   private change(part: Partial<Snapshot>): void {
     this.snapshot = { ...this.snapshot, ...part };
-    for (const listener of this.listeners) listener();
+    if (this.isTold) return;
+    this.isTold = true;
+    // An entry is shown together with its being kept: one drawing instead of two.
+    if (part.keeping === "writing") this.laggard = setTimeout(this.tellAll, WRITING_SHOWN_MS);
+    else afterPaint(this.tellAll);
   }
+
+  private readonly tellAll = (): void => {
+    clearTimeout(this.laggard);
+    this.isTold = false;
+    for (const listener of this.listeners) listener();
+  };
+
+  private laggard: ReturnType<typeof setTimeout> | undefined;
+
+  private isTold = false;
+}
+
+/** A device that takes longer to write than this shows the entry before it is kept. */
+const WRITING_SHOWN_MS = 150;
+
+/** The touched square is painted and the entry on its way to the disk before the rest of the screen follows, a frame later. */
+function afterPaint(work: () => void): void {
+  if (typeof requestAnimationFrame === "undefined" || document.hidden) {
+    queueMicrotask(work);
+    return;
+  }
+  requestAnimationFrame(() => {
+    const channel = new MessageChannel();
+    channel.port1.addEventListener("message", work, { once: true });
+    channel.port1.start();
+    channel.port2.postMessage(null);
+  });
 }
 
 const isEntry = (event: RecordEvent): boolean => ENTRIES.has(event.type);

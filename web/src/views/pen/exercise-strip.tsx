@@ -41,14 +41,15 @@ function Card({ step, words }: { step: string; words: Dialect }) {
   const card = useRef<HTMLButtonElement>(null);
   const found = findStep(session.plan.program, step);
   const isHere = usePen((_, { here }) => here.step === step);
-  const exercise = usePen(({ state }) => state.exercises[step]);
-  const state = usePen((snapshot) => (exercise ? snapshot.state : null)) ?? session.read().state;
-  const line = lineFor(state, step);
+  const counts = usePen(({ state }) => {
+    const { count } = lineFor(state, step);
+    const good = found ? sidesOf(found).map((side) => Math.min(count, tallyOf(state, step, side).good)) : [];
+    return `${good.join(" · ")} of ${count}`;
+  });
   useEffect(() => {
     if (isHere) card.current?.scrollIntoView?.({ block: "nearest", inline: "nearest" });
   }, [isHere]);
   if (!found) return null;
-  const good = sidesOf(found).map((side) => Math.min(line.count, tallyOf(state, step, side).good));
   return (
     <button
       ref={card}
@@ -57,12 +58,16 @@ function Card({ step, words }: { step: string; words: Dialect }) {
       onClick={() => session.takeUp(step)}
       className="pen-button w-33 shrink-0 lg:w-46 flex-col items-start justify-center gap-0 px-2.5 text-left leading-tight aria-pressed:border-pine aria-pressed:bg-pine aria-pressed:text-on-pine"
     >
-      <span className="line-clamp-2 text-[16px]">{nameIn(found, words)}</span>
-      <span className="flex w-full justify-between gap-1 text-[14px] font-semibold">
-        <span>
-          {good.join(" · ")} of {line.count}
+      <span className="block w-full">
+        <span className="pen-still h-17">
+          <span className="flex h-full flex-col justify-center">
+            <span className="line-clamp-2 text-[16px]">{nameIn(found, words)}</span>
+            <span className="flex w-full justify-between gap-1 text-[14px] font-semibold">
+              <span>{counts}</span>
+              {isHere && <SpurtTime step={step} />}
+            </span>
+          </span>
         </span>
-        {isHere && <SpurtTime step={step} />}
       </span>
     </button>
   );

@@ -1,5 +1,5 @@
 import { clsx } from "clsx";
-import { memo, useRef, type PointerEvent } from "react";
+import { memo, useEffect, useRef, type PointerEvent } from "react";
 import { findStep } from "@still-pine/core/programs";
 import { lineFor, tallyOf } from "@still-pine/core/outing";
 import { MOODS, PHASES, type Mood, type Phase } from "@still-pine/core/record";
@@ -40,6 +40,14 @@ export function FeelPad({ cursor, onPress }: FeelPadProps) {
   const hasPhase = standard.phase !== null;
   const cells = hasPhase ? CELLS : ROW;
   const mostPhase = line.phase ?? standard.phase ?? 4;
+
+  // A finger needs no mouse made up after it: that would move the focus and be looked at all over again.
+  useEffect(() => {
+    const element = pad.current;
+    const only = (event: TouchEvent): void => event.preventDefault();
+    element?.addEventListener("touchstart", only, { passive: false });
+    return () => element?.removeEventListener("touchstart", only);
+  }, []);
 
   /** The cell under a point of the pad, gaps included; null beside the pad. */
   const indexAt = ({ clientX, clientY }: PointerEvent): number | null => {
@@ -136,7 +144,11 @@ const PadCell = memo(function PadCell({ cell, count, isGood, isCursor, moodWord,
         isCursor && "ring-4 ring-ink",
       )}
     >
-      {count > 0 ? count : <span aria-hidden="true" className={clsx("pen-dot", isGood && "pen-dot-good")} />}
+      <span className="pen-still absolute inset-0">
+        <span className="flex h-full items-center justify-center">
+          {count > 0 ? count : <span aria-hidden="true" className={clsx("pen-dot", isGood && "pen-dot-good")} />}
+        </span>
+      </span>
     </button>
   );
 });

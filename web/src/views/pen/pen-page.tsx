@@ -67,6 +67,7 @@ function Over({ session }: { session: PenSession }) {
   return (
     <main className="p-6">
       <h1 className="mb-2 text-2xl">{session.outing.horseName}: this outing is over</h1>
+      <p className="mb-4">All of it is kept on this device. Its review opens as soon as the network is there.</p>
       <Link className="button button-main" to={reviewOf(session.outing)}>
         To its review
       </Link>
@@ -82,6 +83,7 @@ function Pen() {
   const [locked, setLocked] = useState(() => sessionStorage.getItem(LOCK) === "on");
   const [hurtFor, setHurtFor] = useState<string | null>(null);
   const [sleepy, setSleepy] = useState(false);
+  const [over, setOver] = useState(false);
   const voice = useVoice(session);
   const steps = useSteps(session);
   const { words } = session.outing;
@@ -110,7 +112,13 @@ function Pen() {
   const finish = async (): Promise<void> => {
     await voice.end();
     await session.finish();
-    void navigate(reviewOf(session.outing));
+    // Without a network its page may not come; the outing is kept either way.
+    if (await fetchReview()) void navigate(reviewOf(session.outing));
+    else setOver(true);
+  };
+  const openMore = (name: PanelName | null): void => {
+    if (name === "more") void fetchReview();
+    setPanel(name);
   };
   const { cursor, pending } = usePenKeys({
     session,
@@ -125,6 +133,7 @@ function Pen() {
   const close = (): void => setPanel(null);
   const forgetHurt = useCallback((): void => setHurtFor(null), []);
 
+  if (over) return <Over session={session} />;
   return (
     <main className="pen mx-auto flex min-h-dvh max-w-6xl flex-col gap-1.5 p-2 lg:grid lg:grid-cols-[minmax(0,1fr)_minmax(26rem,34rem)] lg:grid-rows-[auto_auto_1fr] lg:gap-3">
       <title>{`${session.outing.horseName} · Pen · Still Pine`}</title>
@@ -162,7 +171,7 @@ function Pen() {
             onNobody={forgetHurt}
           />
         )}
-        <Tools open={panel} onOpen={setPanel} onMishap={mishap} />
+        <Tools open={panel} onOpen={openMore} onMishap={mishap} />
         {panel === "why" && <WhyPanel words={words} onClose={close} />}
         {panel === "other" && <OtherPanel words={words} onClose={close} />}
         {panel === "hurt" && <HurtPanel onClose={close} />}
@@ -192,7 +201,13 @@ function Pen() {
   );
 }
 
-const REVIEW_AHEAD_MS = 8000;
+/** The review's page, fetched before it is needed. */
+const fetchReview = (): Promise<boolean> =>
+  import("../review/review-page").then(
+    () => true,
+    () => false,
+  );
+
 const LOCK = "still-pine.rail-lock";
 const QUICK_TITLES = { ease: "Of ease", strain: "Of strain", fright: "How big was it?" } as const;
 
@@ -218,12 +233,11 @@ function HurtRow({ onHurt, onNobody }: { onHurt: () => void; onNobody: () => voi
 
 /** What was planned, and what was taken up besides. */
 function useSteps(session: PenSession): readonly string[] {
-  const exercises = usePen(({ state }) => state.exercises);
+  const taken = usePen(({ state }) => Object.keys(state.exercises).join(" "));
   return useMemo(() => {
     const planned = session.plan.exercises.map(({ step }) => step);
-    const taken = Object.values(exercises).map(({ step }) => step);
-    return [...new Set([...planned, ...taken])];
-  }, [session, exercises]);
+    return [...new Set([...planned, ...taken.split(" ").filter(Boolean)])];
+  }, [session, taken]);
 }
 
 /** The running side of the page: the second hand, the screen, sending, and what is felt and heard. */
@@ -249,8 +263,6 @@ function useRuns(
       },
     });
     void recoverVoice(session.outing.id);
-    // So that the way out needs no network either.
-    const ahead = setTimeout(() => void import("../review/review-page").catch(() => undefined), REVIEW_AHEAD_MS);
     const most = session.plan.program.coach.spurtSeconds;
     let long: number | null = null;
     const second = setInterval(() => {
@@ -270,7 +282,6 @@ function useRuns(
     const letSleep = keepAwake(() => onSleepy(true));
     return () => {
       clearInterval(second);
-      clearTimeout(ahead);
       document.removeEventListener("visibilitychange", onVisible);
       stopSending();
       stopUnkept();

@@ -26,16 +26,14 @@ export function SideRow() {
   const swiped = useRef(false);
   const stepId = usePen((_, { here }) => here.step);
   const now = usePen((_, { here }) => here.side);
-  const state = usePen((snapshot) => snapshot.state);
   const step = findStep(session.plan.program, stepId);
   const sides = step ? sidesOf(step) : [];
   if (sides.length < 2) return null;
-  const line = lineFor(state, stepId);
   return (
     <div
       role="group"
       aria-label="Side"
-      className="grid grid-flow-col gap-1.5"
+      className="grid auto-cols-fr grid-flow-col gap-1.5"
       onPointerDown={(event: PointerEvent) => {
         from.current = way === "swipe" ? event.clientX : null;
         swiped.current = false;
@@ -46,27 +44,53 @@ export function SideRow() {
         session.changeSide();
       }}
     >
-      {sides.map((side) => {
-        const { good, asks } = tallyOf(state, stepId, side);
-        const done = isReached(state, stepId, side);
-        return (
-          <button
-            key={side}
-            type="button"
-            aria-pressed={side === now}
-            onClick={() => !swiped.current && session.goToSide(side)}
-            className="pen-button justify-between px-3 text-xl aria-pressed:border-pine aria-pressed:bg-pine aria-pressed:text-on-pine"
-          >
-            {SIDE_NAMES[side]}
-            <span className="flex items-center gap-1 text-lg">
-              {done && <Check size={20} strokeWidth={3} aria-label="line reached" />}
-              {sides.length > 2 ? `${good}` : `${good} of ${line.count}`}
-              {sides.length === 2 && <span className="text-[15px] font-semibold"> · {asks} asks</span>}
-            </span>
-          </button>
-        );
-      })}
+      {sides.map((side) => (
+        <SideButton
+          key={side}
+          step={stepId}
+          side={side}
+          isHere={side === now}
+          isLeg={sides.length > 2}
+          onPress={() => !swiped.current && session.goToSide(side)}
+        />
+      ))}
     </div>
+  );
+}
+
+interface SideButtonProps {
+  step: string;
+  side: SideKey;
+  isHere: boolean;
+  isLeg: boolean;
+  onPress: () => void;
+}
+
+function SideButton({ step, side, isHere, isLeg, onPress }: SideButtonProps) {
+  const good = usePen(({ state }) => tallyOf(state, step, side).good);
+  const asks = usePen(({ state }) => tallyOf(state, step, side).asks);
+  const isDone = usePen(({ state }) => isReached(state, step, side));
+  const count = usePen(({ state }) => lineFor(state, step).count);
+  return (
+    <button
+      type="button"
+      aria-pressed={isHere}
+      onClick={onPress}
+      className="pen-button px-2.5 text-xl aria-pressed:border-pine aria-pressed:bg-pine aria-pressed:text-on-pine"
+    >
+      <span className="block w-full">
+        <span className="pen-still h-14">
+          <span className="flex h-full items-center justify-between gap-1 whitespace-nowrap">
+            {SIDE_NAMES[side]}
+            <span className="flex items-center gap-1 text-[17px]">
+              {isDone && <Check size={20} strokeWidth={3} aria-label="line reached" />}
+              {isLeg ? `${good}` : `${good} of ${count}`}
+              {!isLeg && <span className="text-[14px] font-semibold">· {asks} asks</span>}
+            </span>
+          </span>
+        </span>
+      </span>
+    </button>
   );
 }
 
@@ -117,29 +141,29 @@ export function LastEntry({ digit }: { digit: string | null }) {
         ? shortly(last)
         : "Nothing recorded yet. Press where he was.");
   return (
-    <p
-      role="status"
-      aria-label="Last entry"
-      className="flex min-h-7 items-center gap-2 px-1 text-[17px] leading-tight font-semibold"
-    >
-      {pageOnly > 0 ? (
-        <span className="flex items-center gap-2 text-clay">
-          <TriangleAlert size={22} aria-hidden="true" />
-          This device is full: {pageOnly} only in this page. Keep it open.
+    <div className="shrink-0">
+      <p role="status" aria-label="Last entry" className="pen-still h-7 px-1 text-[17px] leading-tight font-semibold">
+        <span className="flex h-full items-center gap-2 whitespace-nowrap">
+          {pageOnly > 0 ? (
+            <span className="flex items-center gap-2 text-clay">
+              <TriangleAlert size={22} aria-hidden="true" />
+              This device is full: {pageOnly} only in this page. Keep it open.
+            </span>
+          ) : (
+            <>
+              {last &&
+                digit === null &&
+                armed === "gave" &&
+                (keeping === "writing" ? (
+                  <Loader size={20} aria-label="being kept" />
+                ) : (
+                  <Check size={22} strokeWidth={3} className="shrink-0 text-pine" aria-label="kept" />
+                ))}
+              {words}
+            </>
+          )}
         </span>
-      ) : (
-        <>
-          {last &&
-            digit === null &&
-            armed === "gave" &&
-            (keeping === "writing" ? (
-              <Loader size={20} aria-label="being kept" />
-            ) : (
-              <Check size={22} strokeWidth={3} className="shrink-0 text-pine" aria-label="kept" />
-            ))}
-          {words}
-        </>
-      )}
-    </p>
+      </p>
+    </div>
   );
 }

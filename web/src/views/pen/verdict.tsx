@@ -33,17 +33,18 @@ export function Verdict({ onOpen }: { onOpen: () => void }) {
     <button
       type="button"
       onClick={onOpen}
-      className={clsx(
-        "flex min-h-26 min-w-0 flex-1 flex-col justify-center gap-0.5 rounded-xl border-3 px-3 text-left",
-        LOOK[advice.verb],
-      )}
+      className={clsx("h-31 min-w-0 flex-1 rounded-xl border-3 px-3 text-left lg:h-68", LOOK[advice.verb])}
     >
       <span role="status" aria-label="The coach" className="block">
-        <span className="flex items-center gap-2 text-3xl font-bold whitespace-nowrap lg:text-5xl">
-          <Icon size={32} className="lg:size-12" strokeWidth={3} aria-hidden="true" /> {VERB_WORDS[advice.verb]}
-        </span>
-        <span className="block text-[17px] leading-tight font-semibold lg:mt-2 lg:text-2xl">
-          {adviceInWords(advice, session.plan.program)}
+        <span className="pen-still h-28 lg:h-64">
+          <span className="flex h-full flex-col justify-center">
+            <span className="flex items-center gap-2 text-3xl font-bold whitespace-nowrap lg:text-5xl">
+              <Icon size={32} className="lg:size-12" strokeWidth={3} aria-hidden="true" /> {VERB_WORDS[advice.verb]}
+            </span>
+            <span className="block text-[17px] leading-tight font-semibold lg:mt-2 lg:text-2xl">
+              {adviceInWords(advice, session.plan.program)}
+            </span>
+          </span>
         </span>
       </span>
     </button>
@@ -55,21 +56,28 @@ export function Clock() {
   const session = useSession();
   const now = usePenTime();
   const { plan } = session;
-  const state = usePen((snapshot) => snapshot.state);
-  const { inHand, working } = minutesAt(state, plan, now);
+  const spurts = usePen(({ state }) => state.spurts);
+  const running = usePen(({ state }) => state.spurt);
+  const { inHand, working } = minutesAt(session.read().state, plan, now);
   const isWorkNearer = working / plan.caps.workingMinutes > inHand / plan.caps.inHandMinutes;
   return (
-    <div className="flex shrink-0 flex-col items-center">
-      <PenRing
-        startedAt={Date.parse(plan.startedAt)}
-        capMinutes={isWorkNearer ? plan.caps.workingMinutes : plan.caps.inHandMinutes}
-        minutes={isWorkNearer ? working : inHand}
-        now={now}
-        spurts={state.spurts}
-        running={state.spurt}
-        className="size-26 lg:size-60"
-      />
-      <b className="max-w-28 truncate text-[16px] leading-tight lg:max-w-60 lg:text-2xl">{session.outing.horseName}</b>
+    <div className="shrink-0">
+      <div className="pen-still h-31 w-28 lg:h-68 lg:w-60">
+        <div className="flex flex-col items-center">
+          <PenRing
+            startedAt={Date.parse(plan.startedAt)}
+            capMinutes={isWorkNearer ? plan.caps.workingMinutes : plan.caps.inHandMinutes}
+            minutes={isWorkNearer ? working : inHand}
+            now={now}
+            spurts={spurts}
+            running={running}
+            className="size-26 lg:size-60"
+          />
+          <b className="max-w-28 truncate text-[16px] leading-tight lg:max-w-60 lg:text-2xl">
+            {session.outing.horseName}
+          </b>
+        </div>
+      </div>
     </div>
   );
 }
