@@ -49,7 +49,6 @@ export async function measurePen(root, scratch, report) {
     // A phone has been recording for a while when it holds so many.
     await tapped(page, "[aria-label^=Feel] button", 10);
     const ours = await tapped(page, "[aria-label^=Feel] button");
-    console.log('TASKS', JSON.stringify(ours.tasks), JSON.stringify(floor.tasks));
     const paint = [nth(ours.paint, 0.95), nth(floor.paint, 0.95)];
     report(
       `tap to the next paint in the pen, ${EVENTS.toLocaleString("en")} events, CPU slowed ${SLOWED} times, p95 (median ${ms(nth(ours.paint, 0.5))})`,
@@ -324,9 +323,9 @@ pad.addEventListener("pointerup", ({ target }) => {
 // What follows runs in the page, before anything of it.
 
 function watch() {
-  const noted = { paint: [], durable: [], tasks: [], longest: 0, down: null };
+  const noted = { paint: [], durable: [], longest: 0, down: null };
   globalThis.noted = {
-    clear: () => Object.assign(noted, { paint: [], durable: [], tasks: [], longest: 0, down: null }),
+    clear: () => Object.assign(noted, { paint: [], durable: [], longest: 0, down: null }),
     read: () => noted,
   };
   addEventListener(
@@ -354,9 +353,6 @@ function watch() {
     return tx;
   };
   new PerformanceObserver((list) => {
-    for (const { duration, startTime } of list.getEntries()) {
-      noted.longest = Math.max(noted.longest, duration);
-      noted.tasks.push([Math.round(startTime), duration]);
-    }
+    for (const { duration } of list.getEntries()) noted.longest = Math.max(noted.longest, duration);
   }).observe({ type: "longtask" });
 }

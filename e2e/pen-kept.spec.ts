@@ -229,7 +229,7 @@ test("two equal taps within a quarter of a second are one, unless the setting sa
     await page.touchscreen.tap(x, y);
   };
   await twice();
-  await expect(near).toContainText("1 asks");
+  await expect(near).toContainText("1 ask");
   await page.getByRole("button", { name: "more" }).tap();
   await page.getByRole("button", { name: /^Settings/ }).tap();
   await page.getByRole("switch", { name: /second equal tap/ }).tap();

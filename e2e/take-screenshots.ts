@@ -3,7 +3,7 @@ import { test, type Page } from "@playwright/test";
 import type { HorseView } from "@still-pine/contract/http";
 import type { HorseRecord, RecordEvent } from "@still-pine/core/record";
 import { startApplication, type Application } from "./application";
-import { daysAgo, fillHead, horseId } from "./pages";
+import { horseId } from "./pages";
 
 /** Takes the pictures of docs/screenshots from a fresh demo yard whose clock stands still. Run by bin/screenshots. */
 
@@ -29,6 +29,9 @@ async function fileToBringIn(page: Page, horse: string): Promise<string> {
   return JSON.stringify(record);
 }
 
+/** Views whose second picture, on a phone at dusk, says something the first does not. */
+const ON_A_PHONE = new Set(["string", "write-up"]);
+
 for (const [suffix, width, height, colorScheme] of [
   ["", 1280, 800, "light"],
   ["-phone-dusk", 390, 844, "dark"],
@@ -47,6 +50,7 @@ for (const [suffix, width, height, colorScheme] of [
       // The browser's clock stands where the yard's stands.
       await page.clock.setFixedTime(new Date(NOW));
       const shoot = async (name: string): Promise<void> => {
+        if (suffix !== "" && !ON_A_PHONE.has(name)) return;
         await page.waitForTimeout(600);
         await page.screenshot({ path: `${FOLDER}${name}${suffix}.png` });
       };
@@ -64,16 +68,10 @@ for (const [suffix, width, height, colorScheme] of [
       await page.getByRole("region", { name: "Reasons" }).waitFor();
       await shoot("step");
       await page.goto(`/write-up?horse=${plover}`);
-      await fillHead(page, { day: await daysAgo(page, 1), start: "09:00", end: "09:35" });
-      await page.getByText("Yields the hindquarters", { exact: true }).click();
-      for (const cell of [
-        /^phase 1, hint; mood 1/,
-        /^phase 1, hint; mood 1/,
-        /^phase 0, thought; mood 1/,
-        /^phase 1, hint; mood 3/,
-      ])
+      await page.getByRole("button", { name: /^As usual/ }).click();
+      for (const cell of [/^mood 1, quiet/, /^phase 1, hint; mood 2/, /^phase 1, hint; mood 2/])
         await page.getByRole("button", { name: cell }).click();
-      await page.getByRole("group", { name: /Record an ask/ }).scrollIntoViewIfNeeded();
+      await page.getByRole("group", { name: /How it usually was/ }).scrollIntoViewIfNeeded();
       await shoot("write-up");
       const { outings } = (await (await page.request.get(`/api/horses/${plover}`)).json()) as HorseView;
       await page.evaluate(() => localStorage.removeItem("still-pine.drafts"));
@@ -111,4 +109,103 @@ for (const [suffix, width, height, colorScheme] of [
       await shoot("import");
       await page.close();
     });
+  });
+
+/** The outing that is recorded live: its card, the pen early, in a fright and near the cap, and its review. */
+for (const [suffix, width, height, colorScheme] of [
+  ["", 1280, 800, "light"],
+  ["-phone", 390, 844, "light"],
+  ["-phone-dusk", 390, 844, "dark"],
+] as const)
+  test(`an outing ${suffix || "on a laptop"}`, async ({ browser }) => {
+    test.setTimeout(240_000);
+    const isDusk = colorScheme === "dark";
+    const page = await browser.newPage({
+      baseURL: application.url,
+      viewport: { width, height },
+      colorScheme,
+      reducedMotion: "reduce",
+    });
+    page.setDefaultTimeout(10_000);
+    await page.clock.install({ time: new Date(NOW) });
+    const shoot = async (name: string): Promise<void> => {
+      await page.clock.runFor(1500);
+      await page.waitForTimeout(400);
+      await page.screenshot({ path: `${FOLDER}${name}${suffix}.png` });
+    };
+    const coach = page.getByRole("status", { name: "The coach" });
+    const exercises = page.getByRole("group", { name: "Exercises" });
+    const press = async (...cells: string[]): Promise<void> => {
+      for (const cell of cells) {
+        await page.clock.runFor(14_000);
+        await page.getByRole("button", { name: new RegExp(`^${cell}(;|$)`) }).click();
+      }
+    };
+    const side = (name: string) => page.getByRole("group", { name: "Side" }).getByRole("button", { name });
+    await page.goto(`/horses/${await horseId(page, isDusk ? "Sedge" : suffix === "" ? "Plover" : "Heron")}/brief`);
+    await page.getByRole("button", { name: "Understood" }).click();
+    if (!isDusk) await shoot("card");
+    await page.getByRole("button", { name: "Into the pen" }).click();
+    await page.getByRole("group", { name: /^Feel/ }).waitFor();
+    const cold = await exercises.getByRole("button").first().innerText();
+    if (cold.startsWith("Shares")) await press("loose");
+    await exercises
+      .getByRole("button", { name: /^Yields the hind|^Lateral flexion|^Works under|^Gives/ })
+      .first()
+      .click();
+    await press("hint, quiet", "hint, watchful", "hint, quiet");
+    await coach.waitFor();
+    if (suffix === "-phone") await shoot("pen");
+    if ((await page.getByRole("group", { name: "Side" }).count()) > 0) await side("Off").click();
+    await page.clock.runFor(300);
+    await press("ask, quiet", "hint, quiet");
+    await page.getByRole("button", { name: "fright" }).click();
+    await page.clock.runFor(300);
+    await page.getByRole("button", { name: "a jump" }).click();
+    await page.clock.runFor(12_000);
+    if (isDusk) await shoot("pen-fright");
+    await page.getByRole("button", { name: /^Quiet again/ }).click();
+    await press("hint, quiet", "hint, quiet", "hint, loose");
+    for (let n = 0; n < 4; n += 1) {
+      await exercises
+        .getByRole("button")
+        .nth(n % 3)
+        .click();
+      await page.clock.runFor(300);
+      const sides = page.getByRole("group", { name: "Side" });
+      const pad = page.getByRole("group", { name: /^Feel/ });
+      for (const name of ["Near", "Off"]) {
+        if ((await sides.count()) > 0) await side(name).click();
+        else if (name === "Off") continue;
+        await page.clock.runFor(40_000);
+        for (let ask = 0; ask < 2; ask += 1) {
+          await page.clock.runFor(30_000);
+          const hasPhase = (await pad.getByRole("button").count()) === 25;
+          await pad
+            .getByRole("button")
+            .nth(hasPhase ? 8 : 3)
+            .click();
+        }
+      }
+    }
+    // Near the cap, and not at it.
+    await page.clock.runFor((isDusk ? 31 : 12) * 60_000);
+    if (suffix !== "-phone") await shoot(isDusk ? "pen-cap" : "pen");
+    await page.keyboard.press("End");
+    await page.keyboard.press("End");
+    await page.getByRole("region", { name: "Finish lines" }).waitFor();
+    for (let n = 0; n < 8; n += 1) {
+      await page.clock.runFor(1000);
+      await page.waitForTimeout(250);
+    }
+    await page
+      .getByText(/ → |No word changed/)
+      .first()
+      .waitFor();
+    if (isDusk) return page.close();
+    await page.getByRole("listbox").focus();
+    for (let n = 0; n < 3; n += 1) await page.keyboard.press("ArrowRight");
+    await page.getByRole("region", { name: "Timeline" }).scrollIntoViewIfNeeded();
+    await shoot("review");
+    await page.close();
   });

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { clipWithPosition, jpegWithPosition, pngOf, webpWithPosition } from "../testing/samples";
+import { clipWithPosition, jpegWithPosition, pngOf, voiceWithPosition, webpWithPosition } from "../testing/samples";
 import { call, openYard, throwAwayCluster, type TestYard, type ThrowAwayCluster } from "../testing/throw-away";
 import { kindOf } from "./kind";
 import { strip } from "./strip";
@@ -14,6 +14,8 @@ describe("what a photo or clip hides", () => {
     ["WebP", webpWithPosition(SECRET), "image/webp"],
     ["MP4", clipWithPosition(SECRET), "video/mp4"],
     ["QuickTime", clipWithPosition(SECRET, "qt  "), "video/quicktime"],
+    ["WebM voice note", voiceWithPosition(SECRET), "audio/webm"],
+    ["MP4 voice note", clipWithPosition(SECRET, "M4A "), "audio/mp4"],
   ])("is taken out of a %s, and what is seen stays", (_name, bytes, contentType) => {
     const kind = kindOf(bytes);
     expect(kind?.contentType).toBe(contentType);
@@ -52,6 +54,18 @@ describe("what a photo or clip hides", () => {
           null,
         ]);
     }
+  });
+
+  it("of a voice note leaves the sound where it was; a WebM film is none", () => {
+    const voice = voiceWithPosition(SECRET);
+    const kind = kindOf(voice);
+    const clean = kind && strip(voice, kind);
+    const cluster = Buffer.from([0x1f, 0x43, 0xb6, 0x75]);
+    expect(clean?.length).toBe(voice.length);
+    expect(clean?.subarray(clean.indexOf(cluster))).toEqual(voice.subarray(voice.indexOf(cluster)));
+    expect(kind && strip(voice.subarray(0, voice.indexOf(cluster)), kind)).toBeNull();
+    expect(kindOf(voiceWithPosition(SECRET, "V_VP8 A_OPUS"))).toBeNull();
+    expect(kindOf(voiceWithPosition(SECRET, "S_TEXT"))).toBeNull();
   });
 
   it("is no question for what is no photo or clip", () => {

@@ -106,6 +106,20 @@ export function clipWithPosition(secret = "N52.1 W8.6", brand = "isom", mediaByt
   ]);
 }
 
+/** The bones of a WebM voice note as a phone's recorder writes it (RFC 9559), with a position among its tags. */
+export function voiceWithPosition(secret = "N52.1 W8.6", codec = "A_OPUS"): Buffer {
+  const element = (id: number[], content: Buffer): Buffer =>
+    Buffer.concat([Buffer.from([...id, 0x40 | (content.length >> 8), content.length & 0xff]), content]);
+  return Buffer.concat([
+    element([0x1a, 0x45, 0xdf, 0xa3], element([0x42, 0x82], Buffer.from("webm"))),
+    // A segment of unknown length, as one that is written while it is spoken.
+    Buffer.from([0x18, 0x53, 0x80, 0x67, 0x01, 0xff, 0xff, 0xff, 0xff, 0xff, 0xff, 0xff]),
+    element([0x16, 0x54, 0xae, 0x6b], element([0xae], element([0x86], Buffer.from(codec)))),
+    element([0x12, 0x54, 0xc3, 0x67], element([0x73, 0x73], Buffer.from(secret, "latin1"))),
+    element([0x1f, 0x43, 0xb6, 0x75], Buffer.alloc(48, 7)),
+  ]);
+}
+
 export interface ZipPart {
   name: string;
   content: Buffer;

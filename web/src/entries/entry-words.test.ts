@@ -63,6 +63,15 @@ describe("an entry in a line", () => {
       "Cue: a kiss means next gait, how light 0 thought",
     ],
     [{ type: "media", media: "m", kind: "clip", text: "off eye" }, "Clip: “off eye”"],
+    [{ type: "media", media: "m", kind: "voice" }, "Voice note"],
+    [{ type: "startle", size: 3 }, "Startled at something: a jump"],
+    [{ type: "enough", why: "weather" }, "Enough for that day: weather"],
+    [
+      { type: "finish-line", step: "flex", count: 3, worth: "tried", phase: 2 },
+      "Finish line, Lateral flexion: 3 tries or better, phase at most 2 ask",
+    ],
+    [{ type: "next-time", steps: ["flex"], text: "Off first." }, "Next time: Lateral flexion “Off first.”"],
+    [{ type: "clock-moved", bySeconds: -60 }, "The device's clock was set by -60 s; the outing's times went on evenly"],
     [{ type: "whistle", size: 2 }, "whistle (kept, not known here)"],
   ])("%j", (event, words) => {
     expect(say(event)).toBe(words);

@@ -27,7 +27,20 @@ export function entryInWords(event: RecordEvent, program: Program, units: UnitSy
       return `Mishap: ${kind.replaceAll("-", " ")}, severity ${severity}${personHurt ? ", a person hurt" : ""}${after ? `; ${after}` : ""}`;
     }
     case "startle":
-      return `Startled at ${String(fields["thing"])}: ${says("size").replace(/^\d /, "")}${rest(event, ["thing", "size"], program, units)}`;
+      return `Startled at ${String(fields["thing"] ?? "something")}: ${says("size").replace(/^\d /, "")}${rest(event, ["thing", "size"], program, units)}`;
+    case "enough":
+      return `Enough for that day: ${says("why")}`;
+    case "finish-line":
+      return `Finish line, ${says("step")}: ${says("count")} ${fields["worth"] === "tried" ? "tries or better" : "clean"}${rest(event, ["step", "count", "worth"], program, units)}`;
+    case "next-time": {
+      const steps = Array.isArray(fields["steps"])
+        ? fields["steps"].map((step) => stepName(program, String(step)))
+        : [];
+      const words = typeof fields["text"] === "string" ? `“${fields["text"]}”` : "";
+      return `Next time: ${[steps.join(", "), words].filter(Boolean).join(" ")}`;
+    }
+    case "clock-moved":
+      return `The device's clock was set by ${says("bySeconds")}; the outing's times went on evenly`;
     case "offer":
       return `Offered unasked: ${says("step")}${rest(event, ["step"], program, units)}`;
     case "dwell":
@@ -73,7 +86,7 @@ function askDetails(event: AskEvent, program: Program, units: UnitSystem): strin
 
 /** "Photo", with its words where it has some. */
 function mediaInWords(fields: Fields): string {
-  const what = fields["kind"] === "clip" ? "Clip" : "Photo";
+  const what = fields["kind"] === "clip" ? "Clip" : fields["kind"] === "voice" ? "Voice note" : "Photo";
   return fields["text"] === undefined ? what : `${what}: “${String(fields["text"])}”`;
 }
 

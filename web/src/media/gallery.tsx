@@ -1,7 +1,7 @@
-import { Film, Image } from "lucide-react";
+import { Film, Image, Mic } from "lucide-react";
 import { useMediaQuery } from "../api";
 
-/** Photos and clips of a horse, small; each opens by itself. */
+/** Photos, clips and voice notes of a horse, small; each opens by itself. */
 export function Gallery({ horse }: { horse: string }) {
   const { data = [] } = useMediaQuery(horse);
   if (data.length === 0) return null;
@@ -11,6 +11,7 @@ export function Gallery({ horse }: { horse: string }) {
       <ul className="flex flex-wrap gap-2">
         {data.map(({ id, contentType, hasThumbnail }) => {
           const isPhoto = contentType.startsWith("image/");
+          const isVoice = contentType.startsWith("audio/");
           const address = `/api/media/${encodeURIComponent(id)}`;
           return (
             <li key={id}>
@@ -18,13 +19,15 @@ export function Gallery({ horse }: { horse: string }) {
                 href={address}
                 target="_blank"
                 rel="noreferrer"
-                aria-label={isPhoto ? "Open the photo" : "Open the clip"}
+                aria-label={isPhoto ? "Open the photo" : isVoice ? "Hear the voice note" : "Open the clip"}
                 className="flex size-24 items-center justify-center overflow-hidden rounded-lg border border-line bg-paper"
               >
                 {hasThumbnail ? (
                   <img src={`${address}/thumbnail`} alt="" className="size-full object-cover" />
                 ) : isPhoto ? (
                   <Image aria-hidden="true" />
+                ) : isVoice ? (
+                  <Mic aria-hidden="true" />
                 ) : (
                   <Film aria-hidden="true" />
                 )}

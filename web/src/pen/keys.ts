@@ -74,4 +74,4 @@ export const DEFAULT_KEYS: Record<string, PenAction> = {
 
 /** What a pressed key means here, or nothing. */
 export const actionOf = (map: Record<string, PenAction>, key: string): PenAction | undefined =>
-  Object.hasOwn(map, key) ? map[key] : map[key.toLowerCase()];
+  [key, key.toLowerCase()].flatMap((one) => (Object.hasOwn(map, one) ? map[one] : [])).at(0);

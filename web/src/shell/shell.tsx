@@ -7,6 +7,8 @@ import { applyTheme, followSystem, isDusk, readTheme } from "./theme";
 
 const StepFinder = lazy(async () => ({ default: (await import("./step-finder")).StepFinder }));
 
+const RunningBar = lazy(async () => ({ default: (await import("./running-bar")).RunningBar }));
+
 const PLACES = [
   ["/", "String"],
   ["/ledger", "Ledger"],
@@ -113,6 +115,9 @@ export function Shell() {
           </button>
         </div>
       </header>
+      <Suspense>
+        <RunningBar key={pathname} />
+      </Suspense>
       <main id="main" tabIndex={-1} className="mx-auto max-w-7xl px-4 py-5 outline-none">
         <Outlet />
       </main>

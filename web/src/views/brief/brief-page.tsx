@@ -7,6 +7,7 @@ import { useBriefQuery } from "../../api";
 import { GEAR } from "../../entries/choice-words";
 import { programFor } from "../../marks/prints";
 import { Field } from "../../parts/field";
+import { LabelField } from "../../parts/label-field";
 import { NoDataYet } from "../../parts/page-state";
 import { Less, More } from "../../parts/stepper";
 import { beginOuting, runningOutings } from "../../pen/begin";
@@ -106,7 +107,7 @@ function Card({ view }: { view: BriefView }) {
           <Exercises card={card} brief={brief} gate={horse.gate?.gate ?? null} naming={naming} onChange={setCard} />
           <Minutes card={card} brief={brief} error={errors.capReason} onChange={change} />
           <section aria-label="Where and who" className="card grid grid-cols-2 gap-x-3 gap-y-1">
-            <Labelled
+            <LabelField
               id="place"
               label="Place"
               value={card.place}
@@ -114,7 +115,7 @@ function Card({ view }: { view: BriefView }) {
               error={errors.place}
               onChange={(place) => change({ place })}
             />
-            <Labelled
+            <LabelField
               id="handler"
               label="Handler"
               value={card.handler}
@@ -122,7 +123,7 @@ function Card({ view }: { view: BriefView }) {
               error={errors.handler}
               onChange={(handler) => change({ handler })}
             />
-            <Labelled
+            <LabelField
               id="helper"
               label="Helper"
               value={card.helper}
@@ -166,38 +167,6 @@ function useRunning(horse: string): KeptOuting | null {
     void runningOutings().then((all) => setRunning(all.find((one) => one.horse === horse) ?? null));
   }, [horse]);
   return running;
-}
-
-interface LabelledProps {
-  id: string;
-  label: string;
-  value: string;
-  known: readonly string[];
-  error?: string | undefined;
-  onChange: (value: string) => void;
-}
-
-function Labelled({ id, label, value, known, error, onChange }: LabelledProps) {
-  return (
-    <Field id={id} label={label} error={error}>
-      <input
-        id={id}
-        list={`${id}-known`}
-        maxLength={120}
-        autoComplete="off"
-        className="field"
-        value={value}
-        aria-describedby={`${id}-note`}
-        aria-invalid={error !== undefined}
-        onChange={(event) => onChange(event.target.value)}
-      />
-      <datalist id={`${id}-known`}>
-        {known.map((one) => (
-          <option key={one} value={one} />
-        ))}
-      </datalist>
-    </Field>
-  );
 }
 
 /** Gear of today's steps, to be ticked as it is laid ready; the rope's length stands with it. */

@@ -85,7 +85,7 @@ function SideButton({ step, side, isHere, isLeg, onPress }: SideButtonProps) {
             <span className="flex items-center gap-1 text-[17px]">
               {isDone && <Check size={20} strokeWidth={3} aria-label="line reached" />}
               {isLeg ? `${good}` : `${good} of ${count}`}
-              {!isLeg && <span className="text-[14px] font-semibold">· {asks} asks</span>}
+              {!isLeg && <span className="text-[14px] font-semibold">· {asks === 1 ? "1 ask" : `${asks} asks`}</span>}
             </span>
           </span>
         </span>

@@ -96,7 +96,7 @@ export function Timeline({ reviewed, words, selected, onSelect, onDrop }: Timeli
         tabIndex={0}
         onKeyDown={onKey}
         {...pinch}
-        className="touch-pan-x overflow-x-auto rounded-lg"
+        className="mb-2 touch-pan-x overflow-x-auto rounded-lg"
       >
         <svg width={length} height={HEIGHT} role="presentation">
           {bands.map(({ step, side, from, to }, index) => {

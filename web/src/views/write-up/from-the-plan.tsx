@@ -24,6 +24,10 @@ interface Place {
 
 const COUNT_MOST = 50;
 
+/** Whether the usual feel is one the step's standard calls clean. */
+const isWithin = ({ standard }: Step, { phase, mood }: { phase?: number; mood: number }): boolean =>
+  mood <= standard.mood && (standard.phase === null || (phase ?? 0) <= standard.phase);
+
 /** The outing as it was planned, side by side: one press on the feel square says how it usually was and goes on to the next. */
 export function FromThePlan({ brief, program, yard, onAdd }: FromThePlanProps) {
   const places: Place[] = [...brief.checkCold, ...brief.edge].flatMap(({ step: id, line }) => {
@@ -87,7 +91,7 @@ export function FromThePlan({ brief, program, yard, onAdd }: FromThePlanProps) {
       </div>
       <div className="flex flex-wrap items-center gap-2">
         <Less label="Fewer asks" onClick={() => setCount(Math.max(1, count - 1))} />
-        <b aria-live="polite">{count} asks</b>
+        <b aria-live="polite">{count === 1 ? "1 ask" : `${count} asks`}</b>
         <More label="More asks" onClick={() => setCount(Math.min(COUNT_MOST, count + 1))} />
         <span className="flex flex-wrap gap-2" role="group" aria-label="How many were good">
           {HOW_MANY.map((one) => (
@@ -107,7 +111,13 @@ export function FromThePlan({ brief, program, yard, onAdd }: FromThePlanProps) {
         standard={step.standard}
         label={`How it usually was: ${nameIn(step, yard.words)}`}
         onPress={(feel) => {
-          onAdd({ ...seriesOf(count, how), type: "series", step: step.id, ...sideFields(side), ...feel });
+          onAdd({
+            ...seriesOf(count, how, isWithin(step, feel)),
+            type: "series",
+            step: step.id,
+            ...sideFields(side),
+            ...feel,
+          });
           goTo(at + 1);
         }}
       />

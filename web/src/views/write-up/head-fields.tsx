@@ -4,6 +4,7 @@ import { loosePenStart } from "@still-pine/core/programs";
 import { EntryFields } from "../../entries/entry-fields";
 import type { FormErrors } from "../../entries/form-values";
 import { Field } from "../../parts/field";
+import { LabelField } from "../../parts/label-field";
 import type { Draft, HeadErrors, HeadField } from "../../writing/draft";
 
 interface HeadFieldsProps {
@@ -69,24 +70,14 @@ export function HeadFields({ draft, errors, string, onChange, moreErrors, onMore
         ] as const
       ).map(([field, label, known]) => (
         <div key={field} className="col-span-2 sm:col-span-3">
-          <Field id={field} label={label} error={errors[field]}>
-            <input
-              id={field}
-              list={`${field}-known`}
-              maxLength={120}
-              autoComplete="off"
-              className="field"
-              value={draft[field]}
-              aria-describedby={`${field}-note`}
-              aria-invalid={!!errors[field]}
-              onChange={(event) => onChange(field, event.target.value)}
-            />
-            <datalist id={`${field}-known`}>
-              {known.map((one) => (
-                <option key={one} value={one} />
-              ))}
-            </datalist>
-          </Field>
+          <LabelField
+            id={field}
+            label={label}
+            value={draft[field]}
+            known={known}
+            error={errors[field]}
+            onChange={(value) => onChange(field, value)}
+          />
         </div>
       ))}
       <details className="col-span-2 sm:col-span-6" open={Object.keys(moreErrors).length > 0 || undefined}>

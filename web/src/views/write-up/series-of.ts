@@ -17,8 +17,17 @@ interface SeriesNumbers {
   worst: Answer;
 }
 
-/** A series in the record's own fields. `seriesOf(5, "most")` is four clean of five, the first given, the worst a try. */
-export function seriesOf(count: number, how: HowMany): SeriesNumbers {
+/**
+ * A series in the record's own fields. `seriesOf(5, "most")` is four clean of five, the first given, the worst a try.
+ *
+ * @param isClean whether its usual feel is within the standard; otherwise none of it was clean, however good it was
+ */
+export function seriesOf(count: number, how: HowMany, isClean = true): SeriesNumbers {
+  const series = remembered(count, how);
+  return isClean ? series : { ...series, clean: 0 };
+}
+
+function remembered(count: number, how: HowMany): SeriesNumbers {
   switch (how) {
     case "all":
       return { count, clean: count, first: "gave", worst: "gave" };

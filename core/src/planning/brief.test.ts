@@ -1,0 +1,193 @@
+import { describe, expect, it } from "vitest";
+import { loosePenStart } from "../programs";
+import { foldRecord, type HorseRecord, type RecordEvent } from "../record";
+import { gather, judgeGathered, whatNext } from "../readiness";
+import { writeBrief, type Brief } from ".";
+
+type Fields = Record<string, unknown>;
+const HEAD = { place: "Round pen", handler: "M" };
+
+/** An outing of a list of entries a minute apart; an ask is written as step, side, answer, phase and mood. */
+function outing(day: string, entries: (Fields | string)[], head: Fields = {}): HorseRecord["outings"][number] {
+  const at = (minute: number): string => `${day}T09:${String(minute).padStart(2, "0")}:00Z`;
+  const events = entries.map((entry, index) => {
+    const base = { id: `${day}-${index}`, at: at(index + 1) };
+    if (typeof entry !== "string") return { ...base, ...entry } as unknown as RecordEvent;
+    const [step, side, answer, phase, mood] = entry.split(" ");
+    return { ...base, type: "ask", step, side, answer, phase: Number(phase), mood: Number(mood) } as RecordEvent;
+  });
+  return { id: day, startedAt: at(0), endedAt: at(Math.max(20, entries.length + 1)), ...HEAD, ...head, events };
+}
+
+function briefOn(today: string, outings: HorseRecord["outings"], monthsAtLeast = 40): Brief {
+  const folded = foldRecord({
+    yard: { timeZone: "Europe/Dublin" },
+    horse: { id: "h", name: "Moss", foaled: "2022-05-01", foaledPrecision: "month", sex: "mare" },
+    program: { id: "loose-pen-start" },
+    horseEvents: [],
+    outings,
+  });
+  const gathered = gather(folded, loosePenStart);
+  const judgements = judgeGathered(gathered, today);
+  return writeBrief({
+    program: loosePenStart,
+    judgements,
+    next: whatNext(gathered, judgements, today),
+    outings: folded.outings,
+    workDays: new Set(folded.outings.map(({ day }) => day)).size,
+    firstDay: folded.outings[0]?.day ?? null,
+    today,
+    monthsAtLeast,
+  });
+}
+
+const CLEAN = ["share-space", "face-up"].flatMap((step) => Array.from({ length: 8 }, () => `${step} none gave 1 1`));
+
+describe("the brief of a first outing", () => {
+  const brief = briefOn("2026-05-01", [], 14);
+
+  it("says it is the first, and begins at the beginning with a try", () => {
+    expect([brief.workDay, brief.calendarDay, brief.last]).toEqual([1, 1, null]);
+    expect(brief.edge).toMatchObject([{ step: "share-space", isNew: true, line: { count: 3, worth: "tried" } }]);
+    expect(brief.checkCold).toEqual([]);
+  });
+
+  it("holds a yearling to a yearling's minutes", () => {
+    expect(brief.caps).toMatchObject({ name: "a yearling", workingMinutes: 20, inHandMinutes: 40 });
+  });
+});
+
+describe("which outing it is", () => {
+  it("counts days of work and calendar days apart; a second outing of a day is the same day of work", () => {
+    const outings = [outing("2026-05-01", CLEAN), outing("2026-05-04", CLEAN)];
+    expect(briefOn("2026-05-04", outings)).toMatchObject({ workDay: 2, calendarDay: 4 });
+    expect(briefOn("2026-05-06", outings)).toMatchObject({ workDay: 3, calendarDay: 6 });
+  });
+});
+
+describe("where the last one ended", () => {
+  const brief = briefOn("2026-05-03", [
+    outing("2026-05-01", CLEAN, { caught: "came", caughtSeconds: 30 }),
+    outing(
+      "2026-05-02",
+      [
+        "flex near against 2 3",
+        "flex near none 2 2",
+        "flex near gave 1 3",
+        "yield-hind off gave 1 1",
+        "flex near gave 1 1",
+        { type: "sign", sign: "long-breath" },
+        { type: "startle", thing: "a gate", size: 3 },
+        { type: "mishap", kind: "barge", severity: 1, personHurt: false },
+        { type: "note", text: "Wind from the west." },
+        { type: "next-time", steps: ["lead"], text: "Off side first." },
+      ],
+      { caught: "ran", caughtSeconds: 300 },
+    ),
+  ]);
+
+  it("says what he ended with, what was weak, what worried him and what helped", () => {
+    expect(brief.last).toMatchObject({
+      daysAgo: 1,
+      minutes: 20,
+      caught: "ran",
+      caughtSeconds: 300,
+      place: "Round pen",
+      lastAsk: { step: "flex", side: "near", answer: "gave", phase: 1, mood: 1 },
+      weak: [{ step: "flex", side: "near", good: 1, asks: 4 }],
+      worries: [
+        { kind: "startle", thing: "a gate", size: 3 },
+        { kind: "mishap", what: "barge", severity: 1 },
+        { kind: "tight", step: "flex", side: "near", times: 2, over: false },
+      ],
+      helped: [
+        { kind: "came-back", step: "flex", side: "near" },
+        { kind: "ease", step: "flex", sign: "long-breath" },
+      ],
+      notes: ["Wind from the west."],
+    });
+  });
+
+  it("puts first what the last review said to start with", () => {
+    expect(brief.nextTime).toEqual({ steps: ["lead"], text: "Off side first." });
+    expect(brief.edge[0]).toMatchObject({ step: "lead", why: "again" });
+  });
+});
+
+describe("the finish lines", () => {
+  it("count what is lacking on the weaker side, from two to five, at the phase it took last time", () => {
+    const asks = (n: number, ask: string): string[] => Array.from({ length: n }, () => ask);
+    const brief = briefOn("2026-05-03", [
+      outing("2026-05-01", [...CLEAN, ...asks(6, "move-off near gave 1 1"), ...asks(3, "move-off off gave 3 1")]),
+      outing("2026-05-02", [...CLEAN, ...asks(6, "move-off near gave 1 1"), ...asks(3, "move-off off gave 3 1")]),
+    ]);
+    const moveOff = brief.edge.find(({ step }) => step === "move-off");
+    expect(moveOff).toMatchObject({
+      line: { count: 5, worth: "clean", phase: 3 },
+      sticky: "off",
+      isNew: false,
+      last: { near: { asks: 6, clean: 6, phase: 1, mood: 1 }, off: { asks: 3, clean: 0, phase: 3, mood: 1 } },
+    });
+  });
+
+  it("take a dose a third further than the last time, and no further than the standard", () => {
+    const stood = (dose: number): Fields => ({
+      type: "ask",
+      step: "share-space",
+      side: "none",
+      answer: "gave",
+      mood: 1,
+      dose,
+    });
+    const lineAfter = (dose: number): unknown =>
+      briefOn("2026-05-03", [outing("2026-05-01", [stood(3)]), outing("2026-05-02", [stood(dose)])]).edge.find(
+        ({ step }) => step === "share-space",
+      )?.line.dose;
+    expect([lineAfter(6), lineAfter(12), lineAfter(28), lineAfter(30)]).toEqual([8, 16, 30, undefined]);
+  });
+
+  it("hold at most one quite new thing that nobody chose", () => {
+    const brief = briefOn("2026-05-03", [outing("2026-05-01", CLEAN), outing("2026-05-02", CLEAN)]);
+    expect(brief.edge.filter(({ days }) => days === 0)).toHaveLength(1);
+    expect(brief.edge.length).toBeLessThanOrEqual(3);
+  });
+});
+
+describe("after a break", () => {
+  it("names the break and the old habits that may come back", () => {
+    const leans: Fields = {
+      type: "ask",
+      step: "flex",
+      side: "near",
+      answer: "tried",
+      phase: 2,
+      mood: 1,
+      fault: "leans",
+    };
+    const before = [
+      outing("2026-05-01", [leans, leans, { type: "startle", thing: "a tractor", size: 2 }], {
+        caught: "cornered",
+        caughtSeconds: 600,
+      }),
+    ];
+    expect(briefOn("2026-05-10", before)).toMatchObject({ breakDays: null, oldHabits: [] });
+    expect(briefOn("2026-06-20", before)).toMatchObject({
+      breakDays: 50,
+      oldHabits: [
+        { kind: "caught", how: "cornered", seconds: 600 },
+        { kind: "fault", step: "flex", fault: "leans", times: 2 },
+        { kind: "startle", thing: "a tractor" },
+      ],
+    });
+  });
+});
+
+describe("what to check cold", () => {
+  it("is what is due first, three at the most, one clean ask a side", () => {
+    const days = ["2026-01-01", "2026-01-02", "2026-01-03"].map((day) => outing(day, CLEAN));
+    const due = briefOn("2026-08-20", days);
+    expect(due.checkCold.map(({ step }) => step)).toContain("face-up");
+    expect(due.checkCold.length).toBeLessThanOrEqual(3);
+    for (const { line, isNew } of due.checkCold) expect([line, isNew]).toEqual([{ count: 1, worth: "clean" }, false]);
+  });
+});
