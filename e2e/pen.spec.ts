@@ -186,7 +186,7 @@ test("a whole outing by keys alone, as a numeric pad types them, and by the simu
 });
 
 test("a key can be given to something else, and all of them switched off", async ({ page }) => {
-  const horse = await addHorse(page, "Rowan");
+  const horse = await addHorse(page, "Medlar");
   await openCard(page, horse, ["flex"]);
   await goIn(page);
   await page.getByRole("button", { name: "more" }).tap();
@@ -300,7 +300,7 @@ test("nothing in the pen is smaller than 64 pixels or paler than 7 to 1, early, 
 });
 
 test("axe finds nothing on the card, in the pen and in the review", async ({ page }) => {
-  const horse = await addHorse(page, "Yarrow Leaf");
+  const horse = await addHorse(page, "Speedwell");
   await openCard(page, horse, ["flex"]);
   expect(await axeFindings(page)).toEqual([]);
   await goIn(page);

@@ -207,7 +207,7 @@ const LIGHTS: Record<Light, string> = {
   chosen: "border-pine bg-pine text-on-pine ring-2 ring-pine",
   under: "border-pine bg-moss ring-2 ring-pine",
   above: "border-resin bg-paper ring-2 ring-resin",
-  dark: "border-line bg-paper opacity-45",
+  dark: "border-line bg-paper opacity-70",
 };
 
 function StepOnMap({ data: { name, print, light } }: NodeProps<StepNode>) {
