@@ -129,8 +129,8 @@ class Look {
     if (then.clean === 0 && then.asks >= 3) return true;
     const phase = Math.max(...lastTwo.map((one) => one.phase ?? 0));
     const mood = Math.max(...lastTwo.map((one) => one.mood ?? 0));
-    const then_ = then.phase ?? 0;
-    return (phase < then_ && mood <= then.mood) || (phase <= then_ && mood < then.mood);
+    const usual = then.phase ?? 0;
+    return (phase < usual && mood <= then.mood) || (phase <= usual && mood < then.mood);
   }
 
   goBack(): Advice | null {

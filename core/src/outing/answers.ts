@@ -5,7 +5,6 @@ import type { FinishLine } from "./types";
 /** One ask as the coach weighs it. */
 export interface Answer {
   id: string;
-  at: number;
   step: string;
   side: SideKey;
   given: "gave" | "tried" | "none" | "against";
@@ -17,7 +16,6 @@ export interface Answer {
   heavy: boolean;
   /** Not good, and near enough that one more may be. */
   close: boolean;
-  bolted: boolean;
   asked?: number;
   setting?: string;
   tool?: Tool;
@@ -29,10 +27,6 @@ export function sideOf({ side = "none", part }: AskEvent, { side: kind }: Step):
   return kind === "leg" ? (`${side}-${part === "hind" ? "hind" : "fore"}` as SideKey) : side;
 }
 
-/** The horse was loose enough for the step; an answer without a mood says nothing of it. */
-export const isQuiet = (mood: Mood | undefined, { mood: most }: Standard): boolean =>
-  mood !== undefined && mood <= most;
-
 /** Weighs an ask against the line of today; null for one that was neither right nor wrong. */
 export function weighAnswer(ask: AskEvent, step: Step, line: FinishLine): Answer | null {
   const { answer, phase, mood, asked, setting, tool, after } = ask;
@@ -40,14 +34,13 @@ export function weighAnswer(ask: AskEvent, step: Step, line: FinishLine): Answer
   const bolted = after === "bolted";
   const most = step.standard.phase === null ? null : (line.phase ?? step.standard.phase);
   const isLight = most === null || (phase !== undefined && phase <= most);
-  const quiet = isQuiet(mood, step.standard);
+  const quiet = mood !== undefined && mood <= step.standard.mood;
   const gave = answer === "gave" && !bolted;
   const tried = answer === "tried" && line.worth === "tried" && !bolted && (mood === undefined || quiet);
   const isTight = mood !== undefined && mood >= TIGHT;
   const isNearlyLight = most === null || phase === undefined || phase <= most + 1;
   return {
     id: ask.id,
-    at: Date.parse(ask.at),
     step: ask.step,
     side: sideOf(ask, step),
     given: answer,
@@ -56,7 +49,6 @@ export function weighAnswer(ask: AskEvent, step: Step, line: FinishLine): Answer
     good: tried || (gave && quiet && isLight && isDoseThere(ask, step.standard, line)),
     heavy: gave && quiet && !isLight,
     close: !bolted && !isTight && (answer === "tried" || (answer === "gave" && isNearlyLight)),
-    bolted,
     ...(asked === undefined ? {} : { asked }),
     ...(setting === undefined ? {} : { setting }),
     ...(tool === undefined ? {} : { tool }),

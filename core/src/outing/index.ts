@@ -5,6 +5,8 @@
  */
 export * from "./types";
 export { advise } from "./advise";
+export { sideOf } from "./answers";
+export { aThirdMore } from "./growth";
 export { foldOuting, LiveOuting } from "./live";
 export {
   DEFAULT_LINE,

@@ -1,6 +1,6 @@
 import { findStep, sidesOf, type SideKey, type Step } from "../programs";
 import { isAsk, MOODS, TIGHT, type AskEvent, type Mood, type Phase, type RecordEvent } from "../record";
-import { isQuiet, sideOf, weighAnswer, type Answer } from "./answers";
+import { sideOf, weighAnswer, type Answer } from "./answers";
 import type { Exercise, FinishLine, OutingPlan } from "./types";
 
 /** A stretch of work on one step and side. Times in milliseconds since 1970. */
@@ -46,6 +46,8 @@ export interface ExerciseState {
 
 interface Fright {
   id: string;
+  /** When it was. */
+  at: number;
   size: number;
   quiet: boolean;
 }
@@ -91,6 +93,8 @@ export const CALM_ANSWERS = 2;
 export const MOODS_WEIGHED = 6;
 const TAIL = 4;
 const BIG_FRIGHT = 3;
+/** Loose or quiet, whatever a step would allow. */
+const QUIET: Mood = 1;
 const WORST_SCARE = 1;
 const MS_A_MINUTE = 60_000;
 
@@ -356,7 +360,7 @@ function withAnswer(before: OutingState, answer: Answer, plan: OutingPlan): Outi
     },
   }));
   const { unquiet } = before;
-  const calm = unquiet && good && isQuiet(answer.mood, { phase: null, mood: 1, dose: null }) ? unquiet.calm + 1 : 0;
+  const calm = unquiet && good && answer.mood !== undefined && answer.mood <= QUIET ? unquiet.calm + 1 : 0;
   return {
     ...state,
     tail: [...before.tail.slice(1 - TAIL), answer],
@@ -373,7 +377,7 @@ const isKnown = ({ known }: OutingPlan, step: string): boolean => known.length =
 function takeFright(state: OutingState, id: string, size: number, quiet: boolean): OutingState {
   const next: OutingState = {
     ...state,
-    fright: { id, size, quiet },
+    fright: { id, at: state.at, size, quiet },
     unquiet: size >= BIG_FRIGHT ? { ids: [id], calm: 0 } : state.unquiet,
     bigFrights: size >= BIG_FRIGHT ? [...state.bigFrights, id] : state.bigFrights,
   };

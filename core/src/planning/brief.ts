@@ -1,7 +1,7 @@
 import { findStep, sidesOf, type Program, type Step } from "../programs";
 import { daysBetween, isAsk, type Day, type FoldedOuting, type RecordEvent } from "../record";
 import { STATUSES, type Judgement, type NextStep, type WhatNext } from "../readiness";
-import type { Exercise, FinishLine } from "../outing";
+import { aThirdMore, type Exercise, type FinishLine } from "../outing";
 import { capsFor } from "../workload";
 import { lastTimeOf } from "./last-time";
 import { habitsOf, lookBack, minutesOf } from "./look-back";
@@ -109,8 +109,6 @@ function proposed(facts: BriefFacts, id: string, why: NextStep["reason"] | "agai
 
 const SET = 3;
 const LINE_MOST = 5;
-/** Standing times and doses grow by about a third each. */
-const GROWTH = 4 / 3;
 
 /** What counts as enough: a try of something new; else what it lacks, no more than five, as light as it was the last time. */
 function lineFor(
@@ -145,7 +143,7 @@ function doseFor({ outings }: BriefFacts, { id, standard: { dose } }: Step): Pic
     .flatMap((ask) => ask.dose ?? ask.asked ?? [])
     .at(-1);
   if (got === undefined || got >= dose.amount) return {};
-  return { dose: Math.min(dose.amount, Math.max(got + 1, Math.round(got * GROWTH))) };
+  return { dose: Math.min(dose.amount, aThirdMore(got)) };
 }
 
 const CLEAR_GAP = 0.1;

@@ -1,8 +1,7 @@
 import { findStep, type Program, type SideKey } from "../programs";
 import { isAsk, isSeries, type FoldedOuting, type Mood, type Phase } from "../record";
 import { cleanInSeries, worthOfAsk } from "../evidence";
-import { sideOf } from "../outing/answers";
-import type { Exercise, LastTime } from "../outing";
+import { sideOf, type Exercise, type LastTime } from "../outing";
 
 interface Tally {
   asks: number;

@@ -30,6 +30,7 @@ import {
   explainStep,
   findingInWords,
   gather,
+  gatherOn,
   horseProgram,
   judgeState,
   wordsOf,
@@ -270,10 +271,10 @@ async function verdictsThen(
   const folded = foldRecord(toRecord(yard, horse, await eventsOfHorse(db, yard.id, horse.id)));
   const place = folded.outings.findIndex((one) => one.id === outing.id);
   const program = adjustedProgram(under ?? standing.program, aboutOf(folded));
-  const upTo = (end: number): Gathered => gather({ ...folded, outings: folded.outings.slice(0, end) }, program);
-  const after = upTo(place + 1);
-  const words = wordsOf(after, outing.day);
-  const was = wordsOf(upTo(place), outing.day);
+  const gathered = gather({ ...folded, outings: folded.outings.slice(0, place) }, program);
+  const was = wordsOf(gathered, outing.day);
+  gatherOn(gathered, folded.outings.slice(place, place + 1));
+  const words = wordsOf(gathered, outing.day);
   const then = new Map(words.map((one) => [one.step, one.status]));
   const now = new Map(standing.judgements.map((one) => [one.step, one.status]));
   const steps = [...new Set(outing.events.flatMap((event) => (isAsk(event) || isSeries(event) ? event.step : [])))];
@@ -282,7 +283,7 @@ async function verdictsThen(
     verdicts: steps.map((step) => ({ step, before: then.get(step) ?? null, now: now.get(step) ?? null })),
     changes: describeChanges(was, words, program).map((change) => ({
       change,
-      why: whyNotSteady(after, change, outing.day),
+      why: whyNotSteady(gathered, change, outing.day),
     })),
   };
 }

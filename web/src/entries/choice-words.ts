@@ -1,12 +1,18 @@
 export { inDialect, type Dialect } from "@still-pine/core/programs";
 import { MOOD_WORDS, PHASE_WORDS } from "../marks/feel-square";
 
+/** How big a fright was. */
+export const FRIGHT_WORDS = { 1: "a flinch", 2: "a step", 3: "a jump", 4: "away" } as const;
+
+/** A word of the vocabulary as it is spoken: "walked-off" is "walked off". */
+export const plain = (word: string): string => word.replaceAll("-", " ");
+
 /** Words beside the numbers of a scale, by field. */
 const SCALES: Record<string, Record<number, string>> = {
   phase: PHASE_WORDS,
   mood: MOOD_WORDS,
   severity: { 1: "a scare", 2: "could have hurt", 3: "hurt, or gear broken", 4: "grave" },
-  size: { 1: "a flinch", 2: "a step", 3: "a jump", 4: "away" },
+  size: FRIGHT_WORDS,
 };
 
 const OWN_WORDS: Record<string, string> = {
@@ -23,7 +29,7 @@ const OWN_WORDS: Record<string, string> = {
 export function choiceInWords(field: string, value: string | number): string {
   const scale = SCALES[field];
   if (scale && typeof value === "number") return `${value} ${scale[value] ?? ""}`.trim();
-  return OWN_WORDS[value] ?? String(value).replaceAll("-", " ");
+  return OWN_WORDS[value] ?? plain(String(value));
 }
 
 /** Gear that is offered while one types. */

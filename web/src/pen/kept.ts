@@ -51,7 +51,7 @@ export interface KeptMedia {
 interface Shape extends DBSchema {
   outings: { key: string; value: KeptOuting };
   events: { key: number; value: KeptEvent; indexes: { outing: string; sent: number } };
-  media: { key: string; value: KeptMedia; indexes: { sent: number; outing: string } };
+  media: { key: string; value: KeptMedia; indexes: { sent: number } };
   /** Room that is given up when the device is full, so that the entries of this outing still fit. */
   reserve: { key: string; value: Uint8Array };
 }
@@ -73,7 +73,7 @@ export interface Keeper {
   unsent(): Promise<KeptEvent[]>;
   markSent(events: readonly KeptEvent[]): Promise<void>;
   keepMedia(media: KeptMedia): Promise<void>;
-  media(): Promise<KeptMedia[]>;
+  unsentMedia(): Promise<KeptMedia[]>;
   /** Whether what is kept outlives this page. */
   readonly isLasting: boolean;
 }
@@ -137,8 +137,8 @@ class Database implements Keeper {
     await this.db.put("media", media);
   }
 
-  media(): Promise<KeptMedia[]> {
-    return this.db.getAll("media");
+  unsentMedia(): Promise<KeptMedia[]> {
+    return this.db.getAllFromIndex("media", "sent", 0);
   }
 
   private async holdReserve(): Promise<void> {
@@ -179,7 +179,7 @@ export class InMemory implements Keeper {
   outing = async (id: string): Promise<KeptOuting | undefined> => this.kept.get(id);
   events = async (outing: string): Promise<KeptEvent[]> => this.list.filter((one) => one.outing === outing);
   unsent = async (): Promise<KeptEvent[]> => this.list.filter(({ sent }) => sent === 0);
-  media = async (): Promise<KeptMedia[]> => [...this.files.values()];
+  unsentMedia = async (): Promise<KeptMedia[]> => [...this.files.values()].filter(({ sent }) => sent === 0);
 
   async keepOuting(outing: KeptOuting, events: readonly KeptEvent[]): Promise<void> {
     this.kept.set(outing.id, outing);
@@ -217,7 +217,6 @@ async function open(): Promise<Keeper> {
         events.createIndex("sent", "sent");
         const media = fresh.createObjectStore("media", { keyPath: "id" });
         media.createIndex("sent", "sent");
-        media.createIndex("outing", "outing");
         fresh.createObjectStore("reserve");
       },
       // Another tab of a later version waits for this one to let go.

@@ -1,5 +1,5 @@
 import { BATCH_MOST, type BatchResult, type Problem } from "@still-pine/contract/http";
-import type { PenSession } from "./session";
+import { holdingSessions } from "./session";
 import { keeper, type KeptEvent, type KeptMedia } from "./kept";
 
 /** Sends what is kept and not yet sent. Nothing in the pen waits for it; sending twice changes nothing. */
@@ -18,6 +18,11 @@ export function sendKept(): Promise<Sent> {
 }
 
 async function sendRound(): Promise<Sent> {
+  for (const session of holdingSessions()) {
+    const waiting = session.unkept.slice(0, BATCH_MOST);
+    if (!(await sendBatch(waiting))) return "later";
+    session.forget(waiting);
+  }
   const kept = await keeper();
   for (;;) {
     const waiting = await kept.unsent();
@@ -27,8 +32,8 @@ async function sendRound(): Promise<Sent> {
     if (!done) return "later";
     await kept.markSent(done);
   }
-  for (const media of await kept.media())
-    if (media.sent === 0 && media.isWhole) {
+  for (const media of await kept.unsentMedia())
+    if (media.isWhole) {
       const answer = await sendMedia(media);
       if (!answer) return "later";
       // What the server has need not lie here as well.
@@ -38,7 +43,7 @@ async function sendRound(): Promise<Sent> {
 }
 
 /** The batch with what was refused marked; null where the server was not reached. */
-async function sendBatch(batch: readonly KeptEvent[]): Promise<KeptEvent[] | null> {
+export async function sendBatch(batch: readonly KeptEvent[]): Promise<KeptEvent[] | null> {
   const events = batch.map(({ horse, outing, event }) => ({ horse, outing, event }));
   let response: Response;
   try {
@@ -80,7 +85,7 @@ async function sendMedia(media: KeptMedia): Promise<{ refused?: string } | null>
   }
 }
 
-const EVERY_MS = 20_000;
+const EVERY_MS = 10_000;
 
 /** Sends now and then, and when the network comes back, while the page lives. Returns how to stop. */
 export function keepSending(): () => void {
@@ -93,20 +98,3 @@ export function keepSending(): () => void {
     window.removeEventListener("online", round);
   };
 }
-
-/** Sends what found no room on this device straight from the page, as long as it is open. Returns how to stop. */
-export function sendUnkept(session: PenSession): () => void {
-  let isSending = false;
-  const round = async (): Promise<void> => {
-    const waiting = session.unkept.slice(0, BATCH_MOST);
-    if (isSending || waiting.length === 0) return;
-    isSending = true;
-    const sent = await sendBatch(waiting);
-    isSending = false;
-    if (sent) session.forget(waiting);
-  };
-  const timer = setInterval(() => void round(), UNKEPT_EVERY_MS);
-  return () => clearInterval(timer);
-}
-
-const UNKEPT_EVERY_MS = 3000;

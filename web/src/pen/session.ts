@@ -100,6 +100,9 @@ export class PenSession {
   /** Takes up an outing this device keeps, as it was left; null where it keeps none of that id. */
   static async open(id: string, kept?: Keeper, dials?: Dials): Promise<PenSession | null> {
     const from = kept ?? (await keeper());
+    const before = holding.get(id);
+    // What only this page holds goes on with the session that holds it.
+    if (before && before.unkept.length > 0) return before;
     const outing = await from.outing(id);
     if (!outing) return null;
     return new PenSession(outing, await from.events(id), from, dials);
@@ -234,8 +237,7 @@ export class PenSession {
   quiet(): void {
     const { fright } = this.live.state;
     if (!fright || fright.quiet) return;
-    const startle = this.live.history.find(({ id }) => id === fright.id);
-    const seconds = startle ? Math.max(0, Math.round((this.now() - Date.parse(startle.at)) / 1000)) : 0;
+    const seconds = Math.max(0, Math.round((this.now() - fright.at) / 1000));
     this.correct(fright.id, { with: { recoverSeconds: seconds } });
   }
 
@@ -318,10 +320,12 @@ export class PenSession {
     this.waiting = [];
     try {
       await this.kept.keepEvents(batch);
+      holding.delete(this.outing.id);
       if (this.snapshot.pageOnly > 0) this.change({ pageOnly: 0 });
       this.tell(event, "kept");
     } catch (error) {
       this.waiting = [...batch, ...this.waiting];
+      holding.set(this.outing.id, this);
       if (!isFull(error)) console.error("Still Pine: an entry could not be kept on this device", error);
       this.change({ pageOnly: this.waiting.length });
       this.tell(event, "page-only");
@@ -336,35 +340,44 @@ export class PenSession {
   /** The server has these; they need no room on the device any more. */
   forget(sent: readonly KeptEvent[]): void {
     this.waiting = this.waiting.filter((one) => !sent.includes(one));
+    if (this.waiting.length === 0) holding.delete(this.outing.id);
     this.change({ pageOnly: this.waiting.length });
   }
 
   private tell(event: RecordEvent, keeping: Keeping): void {
-    this.snapshot = { ...this.snapshot, keeping };
-    if (this.isTold) afterPaint(this.tellAll);
-    else this.change({});
+    this.change({ keeping });
     this.hooks.onKept(event, keeping);
   }
 
   private change(part: Partial<Snapshot>): void {
     this.snapshot = { ...this.snapshot, ...part };
-    if (this.isTold) return;
-    this.isTold = true;
+    if (this.isDue) return;
     // An entry is shown together with its being kept: one drawing instead of two.
-    if (part.keeping === "writing") this.laggard = setTimeout(this.tellAll, WRITING_SHOWN_MS);
-    else afterPaint(this.tellAll);
+    if (part.keeping === "writing") this.laggard ??= setTimeout(this.drawSoon, WRITING_SHOWN_MS);
+    else this.drawSoon();
   }
 
-  private readonly tellAll = (): void => {
+  private readonly drawSoon = (): void => {
     clearTimeout(this.laggard);
-    this.isTold = false;
-    for (const listener of this.listeners) listener();
+    this.laggard = undefined;
+    this.isDue = true;
+    afterPaint(() => {
+      this.isDue = false;
+      for (const listener of this.listeners) listener();
+    });
   };
 
   private laggard: ReturnType<typeof setTimeout> | undefined;
 
-  private isTold = false;
+  /** A drawing of all changes so far is on its way. */
+  private isDue = false;
 }
+
+/** Sessions with entries only this page holds, by outing: they outlive the screen that made them. */
+const holding = new Map<string, PenSession>();
+
+/** Every session with entries only this page holds. */
+export const holdingSessions = (): readonly PenSession[] => [...holding.values()];
 
 /** A device that takes longer to write than this shows the entry before it is kept. */
 const WRITING_SHOWN_MS = 150;

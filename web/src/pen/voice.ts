@@ -70,7 +70,7 @@ export async function startVoice(
 /** Voice notes the page was closed over: what was kept of each is all of it. */
 export async function recoverVoice(outing: string): Promise<void> {
   const kept = await keeper();
-  const cut = (await kept.media()).filter(
+  const cut = (await kept.unsentMedia()).filter(
     (one) => one.outing === outing && !one.isWhole && one.kind === "voice" && one.parts.length > 0,
   );
   await Promise.all(cut.map((one) => kept.keepMedia({ ...one, isWhole: true })));

@@ -1,12 +1,10 @@
 import { isAsk, type RecordEvent } from "@still-pine/core/record";
 import { nameIn, type Dialect, type Program, findStep } from "@still-pine/core/programs";
 import { sideInWords } from "@still-pine/core/readiness/words";
+import { FRIGHT_WORDS, plain } from "../entries/choice-words";
 import { MOOD_WORDS, PHASE_WORDS } from "../marks/feel-square";
 
 type Fields = RecordEvent & Record<string, unknown>;
-
-const FRIGHT_WORDS: Record<number, string> = { 1: "a flinch", 2: "a step", 3: "a jump", 4: "away" };
-const plain = (word: unknown): string => String(word).replaceAll("-", " ");
 
 /** What was recorded, as short as it can be said: "Gave · hint · quiet". */
 export function shortly(event: RecordEvent): string {
@@ -19,22 +17,22 @@ export function shortly(event: RecordEvent): string {
   }
   switch (event.type) {
     case "sign":
-      return `Sign: ${plain(said["sign"])}`;
+      return `Sign: ${plain(String(said["sign"]))}`;
     case "startle": {
       const quiet = said["recoverSeconds"];
-      const size = FRIGHT_WORDS[Number(said["size"])] ?? "";
+      const size = FRIGHT_WORDS[said["size"] as keyof typeof FRIGHT_WORDS];
       return `Fright: ${size}${quiet === undefined ? "" : `, quiet after ${String(quiet)} s`}`;
     }
     case "mishap":
       return said["personHurt"] === true ? "Mishap: a person hurt" : "Mishap";
     case "tired":
-      return `Tired: ${plain(said["seen"])}`;
+      return `Tired: ${plain(String(said["seen"]))}`;
     case "offer":
       return "Offered unasked";
     case "dwell":
       return `Stood ${String(said["seconds"])} s`;
     case "enough":
-      return `Enough: ${plain(said["why"])}`;
+      return `Enough: ${plain(String(said["why"]))}`;
     case "media":
       return said["kind"] === "voice" ? "Voice note" : "Photo";
     default:

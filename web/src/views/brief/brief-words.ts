@@ -2,9 +2,9 @@ import type { Brief, Help, LastOuting, OldHabit, Proposed, Worry } from "@still-
 import { gateName, sideInWords, stepName } from "@still-pine/core/readiness/words";
 import type { Dialect, Program, Step } from "@still-pine/core/programs";
 import type { FinishLine } from "@still-pine/core/outing";
+import { plain } from "../../entries/choice-words";
 import { MOOD_WORDS, PHASE_WORDS } from "../../marks/feel-square";
 
-const plain = (word: string): string => word.replaceAll("-", " ");
 const FRIGHTS: Record<number, string> = { 1: "flinched", 2: "stepped off", 3: "jumped", 4: "was away" };
 
 /** How sentences about a horse's steps are made: the program's names in the yard's words. */

@@ -1,12 +1,13 @@
 import { Timer } from "lucide-react";
 import { useEffect, useState } from "react";
 import { CATCHES, COMPANIES } from "@still-pine/core/record";
+import { plain } from "../../entries/choice-words";
 import { clockOf } from "../../pen/words";
 import type { CardDraft } from "./card-draft";
 
 const STATES = ["sore", "fresh", "inSeason", "feedChanged", "onlookers"] as const;
 const STATE_WORDS: Record<string, string> = { inSeason: "in season", feedChanged: "feed changed" };
-const plain = (word: string): string => STATE_WORDS[word] ?? word.replaceAll("-", " ");
+const say = (word: string): string => STATE_WORDS[word] ?? plain(word);
 const CHIP = "chip aria-pressed:border-pine aria-pressed:bg-pine aria-pressed:text-on-pine";
 
 /** Fetching him: how he was caught, in how many seconds, and how he is. On some mornings that is the measure. */
@@ -46,7 +47,7 @@ export function Fetching({ card, onChange }: { card: CardDraft; onChange: (part:
             className={CHIP}
             onClick={() => onChange({ caught: card.caught === how ? "" : how })}
           >
-            {plain(how)}
+            {say(how)}
           </button>
         ))}
       </div>
@@ -59,7 +60,7 @@ export function Fetching({ card, onChange }: { card: CardDraft; onChange: (part:
             className={CHIP}
             onClick={() => toggle(name)}
           >
-            {plain(name)}
+            {say(name)}
           </button>
         ))}
       </div>

@@ -1,10 +1,9 @@
 import type { ReactNode } from "react";
 import type { Brief } from "@still-pine/core/planning";
 import { stepName } from "@still-pine/core/readiness/words";
+import { plain } from "../../entries/choice-words";
 import { dayInWords } from "../../parts/days";
 import { endedInWords, habitInWords, helpInWords, weakInWords, worryInWords, type Naming } from "./brief-words";
-
-const plain = (word: string): string => word.replaceAll("-", " ");
 
 /** What the last outing left: how it ended, what was weak, what worried him, what helped, what was agreed for today. */
 export function LastTimeCard({ brief, naming, today }: { brief: Brief; naming: Naming; today: string }) {

@@ -2,14 +2,14 @@ import { X } from "lucide-react";
 import { useRef, useState, type ReactNode } from "react";
 import { v7 as newId } from "uuid";
 import { nameIn, STAGES, type Dialect } from "@still-pine/core/programs";
-import { adviceInWords, VERB_WORDS } from "@still-pine/core/outing";
+import { adviceInWords, aThirdMore, VERB_WORDS } from "@still-pine/core/outing";
 import { STAGE_WORDS } from "@still-pine/core/readiness/words";
 import { keeper } from "../../pen/kept";
 import { PEN_ACTIONS, DEFAULT_KEYS, type PenAction } from "../../pen/keys";
 import type { PenSettings } from "../../pen/settings";
 import { clockOf, withPlace } from "../../pen/words";
 import { usePen, usePenSettings, useSession } from "./pen-context";
-import { nextDwell, QuickPanel } from "./tools";
+import { QuickPanel } from "./tools";
 import { VERB_ICONS } from "./verdict";
 
 interface PanelProps {
@@ -152,7 +152,7 @@ export function MorePanel({ voice, onLock, onSettings, onEnd, onClose }: MorePan
         <Choice label="Tired" note="what was seen" onClick={() => setSub("tired")} />
         <Choice
           label="Step in"
-          note={last === null ? "how long he stands" : `last ${last} s, next about ${nextDwell(last)}`}
+          note={last === null ? "how long he stands" : `last ${last} s, next about ${aThirdMore(last)}`}
           onClick={then(() => session.dwell())}
         />
         <Choice

@@ -4,7 +4,7 @@ import { adviceInWords, VERB_WORDS } from "@still-pine/core/outing";
 import { runningOutings } from "../../pen/begin";
 import { buzz, keepAwake, speak } from "../../pen/feedback";
 import type { KeptOuting } from "../../pen/kept";
-import { keepSending, sendUnkept } from "../../pen/send";
+import { keepSending, sendKept } from "../../pen/send";
 import { PenSession, type Cell } from "../../pen/session";
 import { recoverVoice, startVoice, type VoiceNote } from "../../pen/voice";
 import { shortly } from "../../pen/words";
@@ -36,13 +36,13 @@ export function PenPage() {
     };
   }, [outing]);
   useEffect(followSystem, []);
-  if (session === undefined)
+  if (session === undefined || (session !== null && session.outing.id !== outing))
     return (
       <p role="status" className="p-6">
         Fetching the outing …
       </p>
     );
-  if (session === null || session.outing.id !== outing)
+  if (session === null)
     return (
       <main className="p-6">
         <h1 className="mb-2 text-2xl">No such outing on this device</h1>
@@ -67,7 +67,14 @@ function Over({ session }: { session: PenSession }) {
   return (
     <main className="p-6">
       <h1 className="mb-2 text-2xl">{session.outing.horseName}: this outing is over</h1>
-      <p className="mb-4">All of it is kept on this device. Its review opens as soon as the network is there.</p>
+      {session.unkept.length > 0 ? (
+        <p role="alert" className="mb-4 font-semibold text-clay">
+          This device is full: {session.unkept.length} entries are only in this page. Keep it open until the network is
+          there; they are sent by themselves.
+        </p>
+      ) : (
+        <p className="mb-4">All of it is kept on this device. Its review opens as soon as the network is there.</p>
+      )}
       <Link className="button button-main" to={reviewOf(session.outing)}>
         To its review
       </Link>
@@ -113,7 +120,7 @@ function Pen() {
     await voice.end();
     await session.finish();
     // Without a network its page may not come; the outing is kept either way.
-    if (await fetchReview()) void navigate(reviewOf(session.outing));
+    if (session.unkept.length === 0 && (await fetchReview())) void navigate(reviewOf(session.outing));
     else setOver(true);
   };
   const openMore = (name: PanelName | null): void => {
@@ -163,6 +170,7 @@ function Pen() {
           <AnswerRow />
         ) : (
           <HurtRow
+            key={hurtFor}
             onHurt={() => {
               session.correct(hurtFor, { with: { personHurt: true, severity: 3 } });
               setHurtFor(null);
@@ -254,6 +262,7 @@ function useRuns(
     session.listen({
       onKept: (event, keeping) => {
         buzz(keeping === "kept" ? "kept" : "trouble", latest.current);
+        if (keeping === "page-only") void sendKept().catch(() => "later");
         speak(event.type === "correction" ? "changed" : shortly(event), latest.current);
       },
       onVerb: (advice) => {
@@ -278,13 +287,11 @@ function useRuns(
     };
     document.addEventListener("visibilitychange", onVisible);
     const stopSending = keepSending();
-    const stopUnkept = sendUnkept(session);
     const letSleep = keepAwake(() => onSleepy(true));
     return () => {
       clearInterval(second);
       document.removeEventListener("visibilitychange", onVisible);
       stopSending();
-      stopUnkept();
       letSleep();
     };
   }, [session, onSleepy]);

@@ -1,6 +1,8 @@
 import { Frown, Menu, Smile, Triangle, TriangleAlert } from "lucide-react";
 import type { ReactNode } from "react";
+import { aThirdMore } from "@still-pine/core/outing";
 import { SIGNS_OF_EASE, SIGNS_OF_STRAIN, TIRED, ENOUGH } from "@still-pine/core/record";
+import { FRIGHT_WORDS, plain } from "../../entries/choice-words";
 import { clockOf } from "../../pen/words";
 import { usePen, usePenSettings, usePenTime, useSession } from "./pen-context";
 
@@ -14,7 +16,7 @@ interface ToolsProps {
 
 /** The bottom row: signs, fright, mishap, the rest. While a fright or a dwell runs, its end is here. */
 export function Tools({ open, onOpen, onMishap }: ToolsProps) {
-  const fright = usePen(({ state }) => (state.fright && !state.fright.quiet ? state.fright.id : null));
+  const fright = usePen(({ state }) => (state.fright && !state.fright.quiet ? state.fright.at : null));
   const dwellFrom = usePen((snapshot) => snapshot.dwellFrom);
   const toggle = (panel: PanelName) => () => onOpen(open === panel ? null : panel);
   const mishap = (
@@ -29,7 +31,7 @@ export function Tools({ open, onOpen, onMishap }: ToolsProps) {
   if (fright !== null)
     return (
       <div className="grid grid-cols-[4fr_1fr] gap-1.5">
-        <Quiet id={fright} /> {mishap}
+        <Quiet from={fright} /> {mishap}
       </div>
     );
   if (dwellFrom !== null)
@@ -77,14 +79,12 @@ function Tool({ label, pressed, onClick, children }: ToolProps) {
   );
 }
 
-function Quiet({ id }: { id: string }) {
+function Quiet({ from }: { from: number }) {
   const session = useSession();
   const now = usePenTime();
-  const startle = session.history.find((one) => one.id === id);
-  const seconds = startle ? Math.max(0, (now - Date.parse(startle.at)) / 1000) : 0;
   return (
     <button type="button" onClick={() => session.quiet()} className="pen-button border-ink bg-ink text-xl text-paper">
-      Quiet again <span className="tabular-nums">{clockOf(seconds)}</span>
+      Quiet again <span className="tabular-nums">{clockOf(Math.max(0, (now - from) / 1000))}</span>
     </button>
   );
 }
@@ -98,23 +98,16 @@ function Away({ from }: { from: number }) {
       Step away {clockOf(Math.max(0, (now - from) / 1000))}
       {last !== null && (
         <span className="text-[15px]">
-          last {last} s, now {nextDwell(last)}
+          last {last} s, now {aThirdMore(last)}
         </span>
       )}
     </button>
   );
 }
 
-/** Standing times grow by about a third each. */
-export const nextDwell = (lastSeconds: number): number => Math.max(lastSeconds + 1, Math.round((lastSeconds * 4) / 3));
-
-const plain = (word: string): string => word.replaceAll("-", " ");
-const FRIGHTS = [
-  [1, "a flinch"],
-  [2, "a step"],
-  [3, "a jump"],
-  [4, "away"],
-] as const;
+const FRIGHTS = Object.entries(FRIGHT_WORDS).map(
+  ([size, words]) => [words, { type: "startle", size: Number(size) }] as const,
+);
 
 /** Choices of one kind: the second tap records and closes. */
 export function QuickPanel({
@@ -136,7 +129,7 @@ export function QuickPanel({
       : name === "strain"
         ? [...SIGNS_OF_STRAIN, "shut-down"].map((sign) => [plain(sign), { type: "sign", sign }] as const)
         : name === "fright"
-          ? FRIGHTS.map(([size, words]) => [words, { type: "startle", size }] as const)
+          ? FRIGHTS
           : name === "tired"
             ? TIRED.map((seen) => [plain(seen), { type: "tired", seen }] as const)
             : ENOUGH.map((why) => [plain(why), { type: "enough", why }] as const);

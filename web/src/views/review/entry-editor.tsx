@@ -1,6 +1,7 @@
 import type { YardView } from "@still-pine/contract/http";
 import { eventTypeOf } from "@still-pine/contract/record";
-import { findStep, sidesOf, type Program, type SideKey } from "@still-pine/core/programs";
+import { findStep, sidesOf, type Program } from "@still-pine/core/programs";
+import { sideOf } from "@still-pine/core/outing";
 import { isAsk, type AskEvent, type RecordEvent } from "@still-pine/core/record";
 import { EntryForm } from "../../entries/entry-form";
 import { FeelSquare } from "../../marks/feel-square";
@@ -49,9 +50,6 @@ export function EntryEditor({ event, startedAt, program, yard, onCorrect, onDrop
   );
 }
 
-const sideKeyOf = ({ side = "none", part }: AskEvent): SideKey =>
-  (part === "fore" || part === "hind" ? `${side}-${part}` : side) as SideKey;
-
 function AskEditor({
   ask,
   program,
@@ -65,7 +63,7 @@ function AskEditor({
   return (
     <div className="grid gap-3">
       {sides.length > 1 && (
-        <SideChoice sides={sides} value={sideKeyOf(ask)} onChange={(side) => onCorrect(sideFields(side))} />
+        <SideChoice sides={sides} value={sideOf(ask, step)} onChange={(side) => onCorrect(sideFields(side))} />
       )}
       <AnswerChoice legend="Answer" value={ask.answer} onChange={(answer) => onCorrect({ answer })} />
       <FeelSquare

@@ -24,11 +24,11 @@ type Fields = RecordEvent & Record<string, unknown>;
 /** After coming out: the outing in time, taps fixed, what changed, what to start with next. Two minutes are enough for it. */
 export function ReviewPage() {
   const { horse = "", outing = "" } = useParams();
-  const { data } = useYardQuery();
-  const { reviewed, kept, view, error, isSent, refused, add, retry } = useReviewedOuting(horse, outing);
+  const { data, error: noYard } = useYardQuery();
+  const { reviewed, kept, view, error, isSent, refused, unkept, add, retry } = useReviewedOuting(horse, outing);
   const [selected, setSelected] = useState<string | null>(null);
   const yard = data ?? (kept && asKept(kept));
-  if (!reviewed || !yard) return <NoDataYet what="the outing" error={yard ? error : undefined} retry={retry} />;
+  if (!reviewed || !yard) return <NoDataYet what="the outing" error={error ?? noYard} retry={retry} />;
   const { plan, events } = reviewed;
   const chosen = events.find(({ id }) => id === selected);
   const correct = (id: string, change: { void: true } | { with: Record<string, unknown> }): void =>
@@ -74,6 +74,12 @@ export function ReviewPage() {
           </ul>
         </div>
       )}
+      {unkept && (
+        <p role="alert" className="mb-4 rounded-xl border-2 border-clay bg-sheet p-3 font-semibold text-clay">
+          The last change was neither kept nor sent: this device is full and the server is not reached. Free some room
+          and say it again.
+        </p>
+      )}
       <ToTell reviewed={reviewed} yard={yard} onCorrect={(id, change) => correct(id, { with: change })} />
       <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
         <Timeline reviewed={reviewed} words={yard.words} selected={selected} onSelect={setSelected} onDrop={drop} />
@@ -91,7 +97,7 @@ export function ReviewPage() {
           <Lines reviewed={reviewed} yard={yard} />
           <Changes view={view} isSent={isSent} />
         </div>
-        <NextTime key={reviewed.state.asks} reviewed={reviewed} yard={yard} onSave={(fields) => void add(fields)} />
+        <NextTime reviewed={reviewed} yard={yard} onSave={(fields) => void add(fields)} />
         <AddMissed reviewed={reviewed} words={yard.words} onAdd={(fields) => void add(fields)} />
         <StruckOut reviewed={reviewed} yard={yard} onBack={(id) => correct(id, { void: true })} />
       </div>
@@ -268,11 +274,14 @@ const NEXT_MOST = 6;
 function NextTime({ reviewed: { plan, state, events }, yard, onSave }: NextTimeProps) {
   const said = events.findLast(({ type }) => type === "next-time") as Fields | undefined;
   const before = Array.isArray(said?.["steps"]) ? said["steps"].map(String) : null;
-  const [steps, setSteps] = useState<string[]>(() => before ?? proposeNextTime(state, plan));
-  const [text, setText] = useState(() => (typeof said?.["text"] === "string" ? said["text"] : ""));
+  // What a person chose or typed stays, whatever is mended above; until then the proposal follows the outing.
+  const [chosen, setChosen] = useState<string[] | null>(null);
+  const [typed, setTyped] = useState<string | null>(null);
+  const steps = chosen ?? before ?? proposeNextTime(state, plan);
+  const text = typed ?? (typeof said?.["text"] === "string" ? said["text"] : "");
   const { program } = plan;
   const toggle = (step: string): void =>
-    setSteps((now) => (now.includes(step) ? now.filter((one) => one !== step) : [...now, step].slice(0, NEXT_MOST)));
+    setChosen(steps.includes(step) ? steps.filter((one) => one !== step) : [...steps, step].slice(0, NEXT_MOST));
   const offered = [...new Set([...steps, ...Object.keys(state.exercises)])];
   return (
     <section aria-label="Next time" className="card">
@@ -299,7 +308,7 @@ function NextTime({ reviewed: { plan, state, events }, yard, onSave }: NextTimeP
         className="field mb-2"
         maxLength={2000}
         value={text}
-        onChange={(event) => setText(event.target.value)}
+        onChange={(event) => setTyped(event.target.value)}
       />
       <button
         type="button"

@@ -6,7 +6,7 @@ import { foldOuting, type OutingPlan, type OutingState } from "@still-pine/core/
 import { isCorrection, orderEvents, resolveCorrections, type RecordEvent } from "@still-pine/core/record";
 import { useOutingQuery } from "../../api";
 import { keeper, type KeptEvent, type KeptOuting } from "../../pen/kept";
-import { sendKept } from "../../pen/send";
+import { sendBatch, sendKept } from "../../pen/send";
 import { planOf } from "../../pen/session";
 import { nextHead } from "../../writing/device";
 
@@ -23,7 +23,7 @@ export interface ReviewedOuting {
   unended: boolean;
 }
 
-interface Loaded {
+export interface Loaded {
   kept: KeptOuting | undefined;
   events: readonly KeptEvent[];
 }
@@ -31,6 +31,7 @@ interface Loaded {
 /** An outing as this device and the server have it together; what is changed here is kept on the device first. */
 export function useReviewedOuting(horse: string, outing: string) {
   const [loaded, setLoaded] = useState<Loaded | null>(null);
+  const [unkept, setUnkept] = useState(false);
   const [isSent, setSent] = useState<boolean | null>(null);
   const {
     data: view,
@@ -57,7 +58,13 @@ export function useReviewedOuting(horse: string, outing: string) {
   const add = async (fields: { type: string } & Record<string, unknown>): Promise<void> => {
     const now = new Date().toISOString();
     const event = { id: newId(), at: now, recordedAt: now, ...nextHead(), ...fields } as unknown as RecordEvent;
-    await (await keeper()).keepEvents([{ horse, outing, event, sent: 0 }]);
+    const entry: KeptEvent = { horse, outing, event, sent: 0 };
+    const isKept = await (await keeper()).keepEvents([entry]).then(
+      () => true,
+      () => false,
+    );
+    // A device without room: straight to the server then.
+    setUnkept(!isKept && !(await sendBatch([entry])));
     await load();
     await send();
     if (!isUninitialized) void refetch();
@@ -66,10 +73,11 @@ export function useReviewedOuting(horse: string, outing: string) {
   const reviewed = useMemo(() => (loaded && (loaded.kept || view) ? review(loaded, view) : null), [loaded, view]);
   const refused = loaded?.events.flatMap((one) => one.refused ?? []) ?? [];
   const kept = loaded?.kept ?? null;
-  return { reviewed, kept, view, error, isSent, refused, add, retry: () => void send().then(() => refetch()) };
+  return { reviewed, kept, view, error, isSent, refused, unkept, add, retry: () => void send().then(() => refetch()) };
 }
 
-function review({ kept, events }: Loaded, view: OutingView | undefined): ReviewedOuting {
+/** An outing from what this device keeps of it and what the server has; one of the two may be missing. */
+export function review({ kept, events }: Loaded, view: OutingView | undefined): ReviewedOuting {
   const fromServer = view?.entries.flatMap((one) => [one.event, ...one.corrections.map(({ event }) => event)]) ?? [];
   const byId = new Map<string, RecordEvent>();
   for (const event of [...fromServer, ...events.map((one) => one.event)]) byId.set(event.id, event);

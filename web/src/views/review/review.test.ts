@@ -1,0 +1,95 @@
+import { describe, expect, it } from "vitest";
+import type { OutingView } from "@still-pine/contract/http";
+import { tallyOf } from "@still-pine/core/outing";
+import type { RecordEvent } from "@still-pine/core/record";
+import type { KeptEvent } from "../../pen/kept";
+import { review, type Loaded } from "./use-outing";
+
+const START = "2026-06-01T09:00:00.000Z";
+const ask = (id: string, minute: number, more: Record<string, unknown> = {}): RecordEvent =>
+  ({
+    id,
+    at: `2026-06-01T09:0${minute}:00.000Z`,
+    type: "ask",
+    step: "flex",
+    side: "near",
+    answer: "gave",
+    phase: 1,
+    mood: 1,
+    ...more,
+  }) as unknown as RecordEvent;
+const strike = (id: string, of: string): RecordEvent =>
+  ({ id, at: "2026-06-01T10:00:00.000Z", type: "correction", replaces: of, void: true }) as unknown as RecordEvent;
+
+const kept: Loaded["kept"] = {
+  id: "o",
+  horse: "h",
+  horseName: "Moss",
+  program: { id: "loose-pen-start", version: 2 },
+  startedAt: START,
+  exercises: [],
+  known: [],
+  caps: { workingMinutes: 20, inHandMinutes: 40 },
+  timeZone: "Europe/Dublin",
+  words: "american",
+  isOver: true,
+  clockOffset: 0,
+  dwellFrom: null,
+};
+const keptEvents = (...events: RecordEvent[]): KeptEvent[] =>
+  events.map((event) => ({ outing: "o", horse: "h", event, sent: 0 }));
+const view = (events: RecordEvent[], corrections: Record<string, RecordEvent[]> = {}): OutingView =>
+  ({
+    horse: { name: "Moss" },
+    outing: { startedAt: START, endedAt: "2026-06-01T09:20:00.000Z" },
+    head: { workingMinutes: 15, inHandMinutes: 30 },
+    program: { id: "loose-pen-start", version: 2 },
+    entries: events.map((event) => ({
+      event,
+      current: event,
+      voided: false,
+      corrections: (corrections[event.id] ?? []).map((correction) => ({ event: correction, undone: false })),
+    })),
+  }) as unknown as OutingView;
+
+describe("an outing in review", () => {
+  it("is what this device keeps, while the server is not reached", () => {
+    const { state, events, endedAt, plan } = review({ kept, events: keptEvents(ask("a", 1), ask("b", 2)) }, undefined);
+    expect(events.map(({ id }) => id)).toEqual(["a", "b"]);
+    expect(tallyOf(state, "flex", "near").good).toBe(2);
+    expect(new Date(endedAt).toISOString()).toBe("2026-06-01T09:02:00.000Z");
+    expect(plan.caps.workingMinutes).toBe(20);
+  });
+
+  it("is what the server has, on a device that recorded none of it", () => {
+    const { plan, events, endedAt } = review({ kept: undefined, events: [] }, view([ask("a", 1)]));
+    expect([events.length, plan.startedAt, plan.caps]).toEqual([1, START, { workingMinutes: 15, inHandMinutes: 30 }]);
+    expect(new Date(endedAt).toISOString()).toBe("2026-06-01T09:20:00.000Z");
+  });
+
+  it("holds an entry both have once, and what only one of them has as well", () => {
+    const both = review({ kept, events: keptEvents(ask("a", 1), ask("b", 2)) }, view([ask("a", 1), ask("c", 3)]));
+    expect(both.events.map(({ id }) => id)).toEqual(["a", "b", "c"]);
+  });
+
+  it("names what was struck out with the correction that did it, and what was brought back no more", () => {
+    const events = keptEvents(ask("a", 1), ask("b", 2), strike("s1", "a"), strike("s2", "b"), strike("s3", "s2"));
+    const { struckOut, strikes, events: standing } = review({ kept, events }, undefined);
+    expect(struckOut.map(({ id }) => id)).toEqual(["a"]);
+    expect([...strikes]).toEqual([["a", "s1"]]);
+    expect(standing.map(({ id }) => id)).toEqual(["b"]);
+  });
+
+  it("says when nobody ended it, whoever knows", () => {
+    const end = {
+      id: "o:end",
+      at: "2026-06-01T09:05:00.000Z",
+      type: "outing-end",
+      unended: true,
+    } as unknown as RecordEvent;
+    expect(review({ kept, events: keptEvents(ask("a", 1), end) }, undefined).unended).toBe(true);
+    const elsewhere = { ...view([ask("a", 1)]), head: { unended: true } };
+    expect(review({ kept: undefined, events: [] }, elsewhere).unended).toBe(true);
+    expect(review({ kept, events: keptEvents(ask("a", 1)) }, undefined).unended).toBe(false);
+  });
+});
