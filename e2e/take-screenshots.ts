@@ -63,6 +63,7 @@ for (const [suffix, width, height, colorScheme] of [
       await shoot("horse");
       await page.goto(`/horses/${await horseId(page, "Heron")}/map?step=saddle-work`);
       await page.getByText("Works under the saddle").first().waitFor();
+      await page.locator(".react-flow__node").first().waitFor();
       await shoot("map");
       await page.goto(`/horses/${plover}/steps/yield-hind`);
       await page.getByRole("region", { name: "Reasons" }).waitFor();
