@@ -142,6 +142,41 @@ describe("in random outings", () => {
     }
   });
 
+  it("undoes a whole long outing one by one, goes on from there, and brings the middle of it back", () => {
+    const plan = planOf({ line: { count: 20 } });
+    const events = readMoments(
+      Array.from({ length: 300 }, (_, n) => ["gave 1/1", "off: gave 2/1", "near: tried 1/2"][n % 3] ?? ""),
+      "flex",
+    );
+    const live = new LiveOuting(plan);
+    events.forEach((event) => live.take(event));
+    const add = (fields: Record<string, unknown>): RecordEvent => {
+      const seq = events.length + 1;
+      const event = {
+        id: `u${seq}`,
+        at: events.at(-1)?.at ?? "",
+        device: "phone",
+        seq,
+        ...fields,
+      } as unknown as RecordEvent;
+      events.push(event);
+      live.take(event);
+      return event;
+    };
+    const strikes: RecordEvent[] = [];
+    for (let n = 0; n < 280; n += 1) {
+      strikes.push(add({ type: "correction", replaces: live.lastStanding()?.id, void: true }));
+      if (n % 40 === 39) expect(live.state).toEqual(foldOuting(plan, events));
+    }
+    add({ type: "ask", step: "flex", side: "near", answer: "gave", phase: 0, mood: 0 });
+    expect(live.state).toEqual(foldOuting(plan, events));
+    for (const index of [150, 0, 279, 3]) {
+      add({ type: "correction", replaces: strikes[index]?.id, void: true });
+      expect(live.state).toEqual(foldOuting(plan, events));
+    }
+    expect(live.lastStanding()).toMatchObject({ phase: 0, mood: 0 });
+  });
+
   it("is told the same in whatever order two phones' events come", () => {
     const plan = planOf();
     const own = readMoments(["gave 1/1", "gave 1/3", "off: gave 1/1", "undo"], "flex");

@@ -35,6 +35,10 @@ export class LiveOuting {
   /** Corrected events as they stand, null where struck out; worked out once. */
   private readonly standings = new Map<string, RecordEvent | null>();
   private latest: OutingState;
+  /** Place of the last event that stands. */
+  private top = -1;
+  /** Up to here the states kept are right. */
+  private valid = -1;
   private all: RecordEvent[] = [];
 
   constructor(readonly plan: OutingPlan) {
@@ -63,7 +67,7 @@ export class LiveOuting {
 
   /** The last entry that stands, of those that `which` lets through. */
   lastStanding(which: (event: RecordEvent) => boolean = () => true): RecordEvent | undefined {
-    for (let index = this.events.length - 1; index >= 0; index -= 1) {
+    for (let index = this.top; index >= 0; index -= 1) {
       const event = this.events[index];
       const now = event && this.standing(event);
       if (now && which(now)) return now;
@@ -85,6 +89,7 @@ export class LiveOuting {
     for (const held of [this.events, this.corrections]) held.length = 0;
     for (const index of [this.places, this.byTarget, this.seen, this.states, this.standings]) index.clear();
     this.latest = startOuting(this.plan);
+    this.top = this.valid = -1;
     for (const one of ordered) {
       this.seen.add(one.id);
       this.all.push(one);
@@ -94,14 +99,15 @@ export class LiveOuting {
         this.events.push(one);
       }
     }
-    this.foldFrom(0);
+    for (let index = 0; index < this.events.length; index += 1) this.step(index);
     return this.latest;
   }
 
   private append(event: RecordEvent): void {
     this.places.set(event.id, this.events.length);
     this.events.push(event);
-    this.step(this.events.length - 1);
+    // Between them lie only struck-out ones: before each of those it stood as it stands now.
+    for (let index = this.valid + 1; index < this.events.length; index += 1) this.step(index);
   }
 
   private note(correction: CorrectionEvent): void {
@@ -123,11 +129,22 @@ export class LiveOuting {
     }
   }
 
-  /** Folds again from an event on; before it nothing has changed. */
+  /** Folds again from an event on; before it nothing has changed, and after the last that stands there is nothing to fold. */
   private foldFrom(place: number): void {
-    const from = this.states.has(place) ? place : Math.floor(place / CHECKPOINT) * CHECKPOINT;
+    const isBeyond = place > this.top;
+    if (isBeyond && !this.stands(place)) return;
+    const end = Math.max(this.top, place);
+    const known = Math.min(place, this.valid);
+    const from = this.states.has(known) ? known : Math.floor(Math.max(0, known) / CHECKPOINT) * CHECKPOINT;
     this.latest = this.states.get(from) ?? startOuting(this.plan);
-    for (let index = from; index < this.events.length; index += 1) this.step(index);
+    this.top = from - 1;
+    while (this.top >= 0 && !this.stands(this.top)) this.top -= 1;
+    for (let index = from; index <= end; index += 1) this.step(index);
+  }
+
+  private stands(index: number): boolean {
+    const event = this.events[index];
+    return event !== undefined && this.standing(event) !== null;
   }
 
   private step(index: number): void {
@@ -136,7 +153,10 @@ export class LiveOuting {
     if (old >= 0 && old % CHECKPOINT !== 0) this.states.delete(old);
     const event = this.events[index];
     const now = event && this.standing(event);
-    if (now) this.latest = takeEvent(this.latest, now, this.plan);
+    this.valid = index;
+    if (!now) return;
+    this.latest = takeEvent(this.latest, now, this.plan);
+    this.top = index;
   }
 
   private standing(event: RecordEvent): RecordEvent | null {

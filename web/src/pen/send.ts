@@ -1,5 +1,5 @@
 import { BATCH_MOST, type BatchResult, type Problem } from "@still-pine/contract/http";
-import { holdingSessions } from "./session";
+import { holding } from "./holding";
 import { keeper, type KeptEvent, type KeptMedia } from "./kept";
 
 /** Sends what is kept and not yet sent. Nothing in the pen waits for it; sending twice changes nothing. */
@@ -18,10 +18,10 @@ export function sendKept(): Promise<Sent> {
 }
 
 async function sendRound(): Promise<Sent> {
-  for (const session of holdingSessions()) {
-    const waiting = session.unkept.slice(0, BATCH_MOST);
+  for (const holder of holding.values()) {
+    const waiting = holder.unkept.slice(0, BATCH_MOST);
     if (!(await sendBatch(waiting))) return "later";
-    session.forget(waiting);
+    holder.forget(waiting);
   }
   const kept = await keeper();
   for (;;) {

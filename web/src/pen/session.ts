@@ -5,6 +5,7 @@ import { isAsk, isCorrection, type Answer, type Mood, type Phase, type RecordEve
 import { nextHead } from "../writing/device";
 import { sideFields } from "../writing/draft";
 import { PenClock, type Dials } from "./clock";
+import { holding, type Holder } from "./holding";
 import { isFull, keeper, type Keeper, type KeptEvent, type KeptOuting } from "./kept";
 
 /** Where the feel pad was pressed. */
@@ -57,7 +58,7 @@ export const planOf = (outing: KeptOuting): OutingPlan => ({
  * One running outing on this device: takes presses, keeps each on the device at once, and says how it stands. Knows nothing of
  * the screen.
  */
-export class PenSession {
+export class PenSession implements Holder {
   readonly plan: OutingPlan;
   private readonly live: LiveOuting;
   private readonly clock: PenClock;
@@ -102,7 +103,7 @@ export class PenSession {
     const from = kept ?? (await keeper());
     const before = holding.get(id);
     // What only this page holds goes on with the session that holds it.
-    if (before && before.unkept.length > 0) return before;
+    if (before instanceof PenSession && before.unkept.length > 0) return before;
     const outing = await from.outing(id);
     if (!outing) return null;
     return new PenSession(outing, await from.events(id), from, dials);
@@ -372,12 +373,6 @@ export class PenSession {
   /** A drawing of all changes so far is on its way. */
   private isDue = false;
 }
-
-/** Sessions with entries only this page holds, by outing: they outlive the screen that made them. */
-const holding = new Map<string, PenSession>();
-
-/** Every session with entries only this page holds. */
-export const holdingSessions = (): readonly PenSession[] => [...holding.values()];
 
 /** A device that takes longer to write than this shows the entry before it is kept. */
 const WRITING_SHOWN_MS = 150;
