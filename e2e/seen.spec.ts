@@ -12,6 +12,8 @@ for (const size of SIZES)
       test.use({ viewport: size, colorScheme });
 
       test("axe finds nothing on any view, and nothing runs off the side", async ({ page }) => {
+        // Ten views, each looked through whole.
+        test.slow();
         const id = await horseId(page, "Bracken");
         const { outings } = (await (await page.request.get(`/api/horses/${id}`)).json()) as {
           outings: { id: string }[];
