@@ -11,12 +11,19 @@ async function bundle(name, input) {
   const build = await rolldown({
     input: path.join(root, input),
     platform: "node",
-    external: [/^node:/, "pg-native"],
+    // Native code, and what is read only where phones are wanted, stays where npm put it.
+    external: [/^node:/, "pg-native", /^@node-rs\//, /^@peculiar\//, "reflect-metadata", "multicast-dns"],
     moduleTypes: { ".sql": "text" },
     resolve: { mainFields: ["module", "main"] },
     logLevel: "warn",
   });
-  await build.write({ file: path.join(root, "server/dist", `${name}.mjs`), format: "esm", minify: name === "assess" });
+  await build.write({
+    dir: path.join(root, "server/dist"),
+    entryFileNames: `${name}.mjs`,
+    chunkFileNames: `${name}-[name].mjs`,
+    format: "esm",
+    minify: name === "assess",
+  });
   await build.close();
 }
 

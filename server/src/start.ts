@@ -11,6 +11,7 @@ import { createPool } from "./db/pool";
 import { logInAsServer, prepareServerRole, SERVER_ROLE } from "./db/roles";
 import { seedDemoYard } from "./demo/seed";
 import { createApp } from "./http/app";
+import type { OpenDoor, PhonesSettings } from "./phones/door";
 import { rebuildMissing } from "./read-models/rebuild";
 import { createYard, loadYard } from "./store/yard";
 
@@ -18,8 +19,7 @@ import { createYard, loadYard } from "./store/yard";
 
 const DEFAULT_PORT = 7463;
 /** A request that takes longer to arrive is no longer waited for; an archive of 2 GB comes at 7 MB a second. */
-const REQUEST_WITHIN_MS = 300_000;
-const HEADERS_WITHIN_MS = 20_000;
+const LIMITS = { requestTimeout: 300_000, headersTimeout: 20_000 };
 
 interface Settings {
   port: number;
@@ -27,11 +27,16 @@ interface Settings {
   databaseUrl: string | undefined;
   empty: boolean;
   now: () => string;
+  phones: PhonesSettings | null;
 }
 
+/** What bin/start may be told beside its name. */
+const OPTIONS: readonly string[] = ["--empty", "--phones"];
+const LOCAL_NAME = "still-pine.local";
+
 function readSettings(words: readonly string[], env: NodeJS.ProcessEnv): Settings {
-  const unknown = words.find((word) => word !== "--empty");
-  if (unknown !== undefined) throw new Trouble(`${unknown}: no such option. usage: bin/start [--empty]`);
+  const unknown = words.find((word) => !OPTIONS.includes(word));
+  if (unknown !== undefined) throw new Trouble(`${unknown}: no such option. usage: bin/start [--empty] [--phones]`);
   const port = Number(env["PORT"] ?? DEFAULT_PORT);
   if (!Number.isInteger(port) || port < 0 || port > 65_535)
     throw new Trouble(`PORT: expected a number from 0 to 65535, found ${JSON.stringify(env["PORT"])}.`);
@@ -41,12 +46,41 @@ function readSettings(words: readonly string[], env: NodeJS.ProcessEnv): Setting
       `STILLPINE_NOW: expected an instant such as 2026-05-01T09:30:00Z, found ${JSON.stringify(fixed)}.`,
     );
   const now = fixed === undefined ? () => new Date().toISOString() : () => new Date(fixed).toISOString();
+  const folder = path.resolve(env["STILLPINE_DATA"] || defaultFolder());
   return {
     port,
-    folder: path.resolve(env["STILLPINE_DATA"] || defaultFolder()),
+    folder,
+    phones: words.includes("--phones") ? readPhones(env, port, folder) : null,
     databaseUrl: env["DATABASE_URL"] || undefined,
     empty: words.includes("--empty"),
     now,
+  };
+}
+
+/** How phones come in: two ports after the laptop's, a name of the local network, or a certificate of one's own. */
+function readPhones(env: NodeJS.ProcessEnv, laptopPort: number, folder: string): PhonesSettings {
+  const said = env["STILLPINE_PHONES_PORT"];
+  const port = said === undefined ? (laptopPort === 0 ? 0 : laptopPort + 1) : Number(said);
+  if (!Number.isInteger(port) || port < 0 || port > 65_534)
+    throw new Trouble(
+      `STILLPINE_PHONES_PORT: expected a number from 0 to 65534 (the one after it is used too), found ${JSON.stringify(said ?? String(port))}.`,
+    );
+  const name = (env["STILLPINE_NAME"] || LOCAL_NAME).toLowerCase();
+  if (!/^[a-z0-9](?:[a-z0-9-]{0,61}[a-z0-9])?\.local$/.test(name))
+    throw new Trouble(
+      `STILLPINE_NAME: expected a name of letters, digits and dashes that ends in .local, found ${JSON.stringify(name)}.`,
+    );
+  const cert = env["STILLPINE_CERT"];
+  const key = env["STILLPINE_KEY"];
+  if (!cert !== !key)
+    throw new Trouble("STILLPINE_CERT and STILLPINE_KEY go together: name the certificate and its key, or neither.");
+  return {
+    folder,
+    port,
+    trustPort: port === 0 ? 0 : port + 1,
+    name,
+    own: cert && key ? { cert, key } : null,
+    announce: env["STILLPINE_ANNOUNCE"] !== "no",
   };
 }
 
@@ -147,15 +181,15 @@ async function main(): Promise<void> {
   let cluster: Promise<Cluster> | undefined;
   let release: (() => void) | undefined;
   let application: RequestListener = notYet;
-  const server = createServer(
-    { requestTimeout: REQUEST_WITHIN_MS, headersTimeout: HEADERS_WITHIN_MS },
-    (request, response) => application(request, response),
-  );
+  let phones: OpenDoor | null = null;
+  const listener: RequestListener = (request, response) => application(request, response);
+  const server = createServer(LIMITS, listener);
   const stop = async (code: number): Promise<void> => {
     if (stopping) return;
     stopping = true;
     server.close();
     server.closeAllConnections();
+    phones?.close();
     await cluster?.then(
       (running) => running.stop(),
       () => undefined,
@@ -172,10 +206,19 @@ async function main(): Promise<void> {
       void tellOfNeighbour();
       cluster = startCluster(settings.folder);
     }
+    if (settings.phones) {
+      // What it needs is read only where phones are wanted.
+      const { openPhonesDoor } = await import("./phones/door");
+      phones = await openPhonesDoor(settings.phones, listener, LIMITS);
+    }
     const url = settings.databaseUrl ?? (await cluster)?.url ?? "";
     const db = await prepareDatabase(url, settings);
     const webFolder = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../../web/dist");
-    application = createApp({ db, webFolder, port: () => port, now: settings.now });
+    application = createApp({ db, webFolder, port: () => port, now: settings.now, phones: () => phones });
+    if (phones && !stopping)
+      process.stdout.write(
+        `Phones: ${phones.address} · how a phone learns to trust it: on the laptop, under Yard, Phones.\n`,
+      );
     if (!stopping) process.stdout.write(`Still Pine is ready: http://127.0.0.1:${port}\n`);
   } catch (cause) {
     // Whatever fails while everything is being stopped fails because of that.

@@ -1,4 +1,4 @@
 export * from "./bodies";
 export type * from "./views";
 export { openApi } from "./openapi";
-export { ANY_ROUTE_REFUSES, ROUTES, type RouteSpec } from "./routes";
+export { ANY_ROUTE_REFUSES, ROUTES, type Right, type RouteSpec } from "./routes";

@@ -4,15 +4,18 @@ import { problemSchema } from "./views";
 
 const REFUSALS: Record<number, string> = {
   400: "Bad input; `errors` names every field.",
-  403: "Only Still Pine's own pages may talk to this server.",
+  401: "Not let in; pair this device.",
+  403: "Only Still Pine's own pages may talk to this server, and this may need another right.",
   404: "Not there.",
   409: "In conflict with what is there; nothing was changed.",
+  410: "The code was used already, or its five minutes are over.",
   412: "Changed meanwhile; `current` and `yours` are the two to choose from.",
   413: "Too large.",
   415: "Another kind of content was expected.",
   416: "No such range.",
   422: "Understood, and refused; `errors` says why.",
   428: "The version you saw has to be sent in If-Match.",
+  429: "Tried too often; `seconds` says when to try again.",
   503: "The database does not answer; send again.",
   507: "The disk is full; free some space and send again.",
 };
@@ -72,8 +75,14 @@ function operation({ path, method, says, parameters = {}, query, versioned, body
     status,
     {
       description: status === "201" ? "New." : status === "206" ? "The range asked for." : "Done.",
-      content:
-        typeof answer === "string" ? { [answer]: {} } : { "application/json": { schema: schemaOf(answer, "output") } },
+      ...(answer === ""
+        ? {}
+        : {
+            content:
+              typeof answer === "string"
+                ? { [answer]: {} }
+                : { "application/json": { schema: schemaOf(answer, "output") } },
+          }),
     },
   ]);
   const bad = [...ANY_ROUTE_REFUSES, ...refuses].map((status) => [

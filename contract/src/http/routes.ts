@@ -1,23 +1,32 @@
 import { z } from "zod";
 import { anyEventSchema, idSchema } from "../record/events";
 import {
+  codeBodySchema,
+  deviceFieldsSchema,
   diaryQuerySchema,
   horseFieldsSchema,
   labelFieldsSchema,
   ledgerFilterSchema,
   ledgerQuerySchema,
+  liveQuerySchema,
   mediaIdSchema,
   mediaQuerySchema,
   newHorseSchema,
+  outingPlanSchema,
+  pairBodySchema,
+  passPhraseSchema,
   previewSchema,
+  unlockSchema,
   yardFieldsSchema,
 } from "./bodies";
 import {
   batchResultSchema,
   briefViewSchema,
+  codeViewSchema,
   csvResultSchema,
   diarySchema,
   feelViewSchema,
+  helloViewSchema,
   horseViewSchema,
   importResultSchema,
   labelViewSchema,
@@ -26,10 +35,16 @@ import {
   mediaViewSchema,
   newVersionSchema,
   outingViewSchema,
+  pairedViewSchema,
+  phonesViewSchema,
+  railViewSchema,
+  runningViewSchema,
   stepViewSchema,
   stringViewSchema,
   yardViewSchema,
 } from "./views";
+
+export type Right = "open" | "write" | "all" | "laptop";
 
 /** Every route there is: what OpenAPI says of the server, and what the tests hold it to. */
 export interface RouteSpec {
@@ -39,17 +54,22 @@ export interface RouteSpec {
   says: string;
   parameters?: Record<string, z.ZodType>;
   query?: z.ZodObject;
+  /**
+   * Who may: anybody; whoever was let in, a helper for the one outing they write down; those let in with all rights, which is
+   * what a route needs that says nothing; the person at the laptop.
+   */
+  right?: Right;
   /** The row's version has to be sent in If-Match. */
   versioned?: boolean;
   body?: { type: string; schema?: z.ZodType };
-  /** By status: a schema for JSON, or the content type of anything else. */
+  /** By status: a schema for JSON, the content type of anything else, or "" for no content. */
   answers: Record<number, z.ZodType | string>;
   /** Statuses of refusals, besides those any route may answer with. */
   refuses?: readonly number[];
 }
 
-/** What any route may answer with: bad input, a foreign page, too large, the database away. */
-export const ANY_ROUTE_REFUSES = [400, 403, 413, 503, 507] as const;
+/** What any route may answer with: bad input, not let in, a foreign page or no right to it, too large, the database away. */
+export const ANY_ROUTE_REFUSES = [400, 401, 403, 413, 503, 507] as const;
 
 const json = (schema: z.ZodType): RouteSpec["body"] => ({ type: "application/json", schema });
 const horse = { horse: idSchema };
@@ -154,6 +174,7 @@ export const ROUTES: readonly RouteSpec[] = [
     method: "post",
     path: "/events",
     says: "Stores events. Each is stored, was there already, or is refused; 422 when at least one was refused.",
+    right: "write",
     body: json(eventsBody),
     answers: { 200: batchResultSchema },
     refuses: [422],
@@ -265,6 +286,98 @@ export const ROUTES: readonly RouteSpec[] = [
     says: "The ledger as CSV (RFC 4180).",
     query: ledgerFilterSchema,
     answers: { 200: "text/csv" },
+  },
+  {
+    method: "get",
+    path: "/hello",
+    says: "Whether this is Still Pine, who one is to it, and what time it is there.",
+    right: "open",
+    answers: { 200: helloViewSchema },
+  },
+  {
+    method: "post",
+    path: "/pair",
+    says: "Lets a device in by a code from the laptop's screen: one use, five minutes, five tries, then a pause. Its key comes as a cookie.",
+    right: "open",
+    body: json(pairBodySchema),
+    answers: { 201: pairedViewSchema },
+    refuses: [410, 422, 429],
+  },
+  {
+    method: "post",
+    path: "/unlock",
+    says: "Opens the laptop by the yard's pass phrase, where it has one.",
+    right: "open",
+    body: json(unlockSchema),
+    answers: { 204: "" },
+    refuses: [422, 429],
+  },
+  {
+    method: "post",
+    path: "/codes",
+    says: "A new code for one device. Only the laptop gives all rights.",
+    body: json(codeBodySchema),
+    answers: { 201: codeViewSchema },
+    refuses: [404],
+  },
+  {
+    method: "get",
+    path: "/phones",
+    says: "Where phones find Still Pine, and which are let in.",
+    answers: { 200: phonesViewSchema },
+  },
+  {
+    method: "put",
+    path: "/devices/{device}",
+    says: "Names a device anew, or shuts it out at once.",
+    parameters: { device: idSchema },
+    versioned: true,
+    body: json(deviceFieldsSchema),
+    answers: { 200: newVersionSchema },
+    refuses: [404, 412, 428],
+  },
+  {
+    method: "put",
+    path: "/pass-phrase",
+    says: "What opens the laptop from now on; null: nothing has to.",
+    right: "laptop",
+    body: json(passPhraseSchema),
+    answers: { 204: "" },
+    refuses: [422, 429],
+  },
+  {
+    method: "get",
+    path: "/running",
+    says: "Outings that were begun in the last day and not ended.",
+    answers: { 200: runningViewSchema },
+  },
+  {
+    method: "put",
+    path: "/outings/{outing}/plan",
+    says: "What an outing set out with, for whoever joins it; the first one said stays.",
+    parameters: { outing: idSchema },
+    body: json(outingPlanSchema),
+    answers: { 204: "" },
+    refuses: [404],
+  },
+  {
+    method: "get",
+    path: "/outings/{outing}/rail",
+    says: "A running outing for somebody who joins it: what it set out with and every event so far.",
+    right: "write",
+    parameters: { outing: idSchema },
+    answers: { 200: railViewSchema },
+    refuses: [404],
+  },
+  {
+    method: "get",
+    path: "/outings/{outing}/live",
+    says: "Its events as they come in (server-sent events; the id of each is where to go on after a break).",
+    right: "write",
+    parameters: { outing: idSchema },
+    query: liveQuerySchema,
+    answers: { 200: "text/event-stream" },
+    refuses: [404],
   },
   { method: "get", path: "/openapi.json", says: "This description.", answers: { 200: z.looseObject({}) } },
   {

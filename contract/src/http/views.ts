@@ -262,6 +262,10 @@ export const outingViewSchema = z.object({
       "What the judge saw anew by this outing: from the word before it to the word after, with what is still missing.",
     ),
   entries: z.array(entryViewSchema),
+  pairs: z
+    .array(z.tuple([text, text]))
+    .describe("Asks that two devices both saw: the one that counts, and the one left out."),
+  recorders: z.record(text, text).describe("Names of devices, by what they call themselves in the entries."),
 });
 export type OutingView = z.infer<typeof outingViewSchema>;
 
@@ -410,6 +414,93 @@ export const ledgerSumsSchema = z.object({
   days: z.array(z.tuple([day, count])).describe("Rows a day, latest first."),
 });
 export type LedgerSums = z.infer<typeof ledgerSumsSchema>;
+
+const rightsSchema = z.literal(["all", "write"]);
+
+export const helloViewSchema = z.object({
+  product: z.literal("still-pine").describe("So that a device knows it is not some other network's page."),
+  now: text.describe("The server's clock."),
+  door: z.literal(["laptop", "phones"]).describe("Where this request came in."),
+  who: z.literal(["stranger", "laptop", "all", "write"]),
+  why: z
+    .literal(["unknown", "withdrawn", "expired", "locked", "other-yard"])
+    .nullable()
+    .describe("Why a stranger is one, where the device had a key."),
+  yard: text.nullable().describe("The yard's id, for those who are let in."),
+  name: text.nullable().describe("What the device is called."),
+  outing: text.nullable().describe("The one outing a helper writes down."),
+});
+export type HelloView = z.infer<typeof helloViewSchema>;
+
+export const pairedViewSchema = z.object({
+  yard: text,
+  name: text,
+  rights: rightsSchema,
+  outing: text.nullable(),
+  expiresAt: text,
+});
+export type PairedView = z.infer<typeof pairedViewSchema>;
+
+export const codeViewSchema = z.object({
+  code: text,
+  expiresAt: text,
+  address: text.nullable().describe("What the QR code holds; none where phones are not served."),
+});
+export type CodeView = z.infer<typeof codeViewSchema>;
+
+export const deviceViewSchema = z.object({
+  id: text,
+  name: text,
+  rights: rightsSchema,
+  outing: text.nullable(),
+  horseName: text.nullable(),
+  version: count,
+  pairedAt: text,
+  seenAt: text,
+  state: z.literal(["in", "withdrawn", "expired"]),
+});
+export type DeviceView = z.infer<typeof deviceViewSchema>;
+
+export const phonesViewSchema = z.object({
+  address: text.nullable().describe("Where phones find Still Pine; none without bin/start --phones."),
+  trustAddress: text
+    .nullable()
+    .describe("Where a phone gets the yard's certificate; none with a certificate of one's own."),
+  fingerprint: text.nullable().describe("SHA-256 of the yard's authority."),
+  hasPassPhrase: z.boolean(),
+  devices: z.array(deviceViewSchema),
+});
+export type PhonesView = z.infer<typeof phonesViewSchema>;
+
+export const runningViewSchema = z.array(
+  z.object({
+    outing: text,
+    horse: text,
+    horseName: text,
+    startedAt: text,
+    place: text.nullable(),
+    handler: text.nullable(),
+  }),
+);
+export type RunningView = z.infer<typeof runningViewSchema>;
+
+export const railViewSchema = z.object({
+  outing: text,
+  horse: text,
+  horseName: text,
+  timeZone: text,
+  words: z.literal(DIALECTS),
+  program: programRefSchema,
+  startedAt: text,
+  isOver: z.boolean(),
+  plan: z
+    .looseObject({ exercises: z.array(z.looseObject({ step: text })), known: z.array(text) })
+    .nullable()
+    .describe("What the outing set out with, as whoever began it said."),
+  events: z.array(event),
+  arrival: count.describe("The last of these events, by the order of coming in; the live stream goes on after it."),
+});
+export type RailView = z.infer<typeof railViewSchema>;
 
 export const newVersionSchema = z.object({ id: text, version: count });
 

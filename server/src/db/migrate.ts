@@ -2,11 +2,13 @@ import { createHash } from "node:crypto";
 import type { Client } from "pg";
 import first from "./migrations/0001_first.sql";
 import wholeRecord from "./migrations/0002_whole_record.sql";
+import phones from "./migrations/0003_phones.sql";
 
 /** Forward only, in this order. A landed migration is never edited: its checksum is kept in the database. */
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: "0001_first", sql: first },
   { name: "0002_whole_record", sql: wholeRecord },
+  { name: "0003_phones", sql: phones },
 ];
 
 /** One number for all Still Pine programs that migrate: only one at a time. */

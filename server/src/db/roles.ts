@@ -9,6 +9,7 @@ export const SERVER_ROLE = "still_pine_server";
 
 const RECORDED = ["event", "media", "media_thumbnail"];
 const ROWS = ["yard", "place", "person", "horse"];
+const ACCESS = ["device", "pairing_code", "pairing_miss", "outing_plan"];
 const READ_MODELS = ["outing", "ledger", "horse_state"];
 
 /**
@@ -57,7 +58,7 @@ async function grant(client: Client): Promise<true> {
     grant usage on schema public to ${SERVER_ROLE};
     grant select, insert on ${RECORDED.join(", ")} to ${SERVER_ROLE};
     grant select, insert, update on ${ROWS.join(", ")} to ${SERVER_ROLE};
-    grant select, insert, update, delete on ${READ_MODELS.join(", ")} to ${SERVER_ROLE};
+    grant select, insert, update, delete on ${[...READ_MODELS, ...ACCESS].join(", ")} to ${SERVER_ROLE};
     grant select on migration to ${SERVER_ROLE};
   `);
   return true;

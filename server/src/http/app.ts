@@ -2,12 +2,16 @@ import compression from "compression";
 import express, { type Express } from "express";
 import helmet from "helmet";
 import type { Pool } from "pg";
+import { letIn } from "../access/let-in";
+import { LiveHub } from "../live/hub";
 import { loadYard, type Yard } from "../store/yard";
 import { atMost, ownPagesOnly, readableAddress } from "./guard";
 import { HttpProblem, problemHandler } from "./problems";
 import { horseRoutes } from "./routes/horses";
 import { ledgerRoutes } from "./routes/ledger";
+import { liveRoutes } from "./routes/live";
 import { mediaRoutes } from "./routes/media";
+import { phoneRoutes } from "./routes/phones";
 import { recordRoutes } from "./routes/records";
 import { yardRoutes } from "./routes/yard";
 
@@ -19,6 +23,19 @@ export interface AppSettings {
   port: () => number;
   /** The clock; fixed for screenshots and tests. */
   now: () => string;
+  /** Where phones come in; null while it listens on loopback alone. */
+  phones?: () => PhonesDoor | null;
+}
+
+/** Where phones come in. */
+export interface PhonesDoor {
+  /** Such as `https://still-pine.local:7464`. */
+  address: string;
+  /** Every host they may call, with the port. */
+  hosts: readonly string[];
+  /** Where they get the yard's certificate; none with a certificate of one's own. */
+  trustAddress: string | null;
+  fingerprint: string | null;
 }
 
 /** What every route works with. */
@@ -26,12 +43,14 @@ export interface Context {
   db: Pool;
   now: () => string;
   yard: () => Promise<Yard>;
+  phones: () => PhonesDoor | null;
 }
 
 const BODY_MOST = 1024 * 1024;
 const YEAR_SECONDS = 31_536_000;
 
 export function createApp(settings: AppSettings): Express {
+  const context = createContext(settings);
   const app = express();
   app.disable("x-powered-by");
   app.set("etag", false);
@@ -55,7 +74,7 @@ export function createApp(settings: AppSettings): Express {
       strictTransportSecurity: false,
     }),
   );
-  app.use(ownPagesOnly(settings.port));
+  app.use(ownPagesOnly(settings.port, () => context.phones()?.hosts ?? []));
   // Answers are made anew each time: the quickest level serves them sooner than the smallest. Pages and scripts are made small.
   app.use("/api", compression({ level: 1 }));
   app.use(compression());
@@ -67,7 +86,7 @@ export function createApp(settings: AppSettings): Express {
     next();
   });
 
-  const context = createContext(settings);
+  app.use("/api", letIn(context));
   // These read bodies of their own kinds and sizes.
   app.use("/api", recordRoutes(context), mediaRoutes(context));
   app.use(
@@ -75,6 +94,8 @@ export function createApp(settings: AppSettings): Express {
     atMost(BODY_MOST),
     express.json({ limit: BODY_MOST }),
     horseRoutes(context),
+    phoneRoutes(context),
+    liveRoutes(context, new LiveHub(settings.db)),
     yardRoutes(context),
     ledgerRoutes(context),
   );
@@ -97,10 +118,11 @@ export function createApp(settings: AppSettings): Express {
   return app;
 }
 
-function createContext({ db, now }: AppSettings): Context {
+function createContext({ db, now, phones = () => null }: AppSettings): Context {
   return {
     db,
     now,
+    phones,
     yard: async () => {
       const yard = await loadYard(db);
       if (!yard)

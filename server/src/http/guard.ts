@@ -1,3 +1,4 @@
+import { TLSSocket } from "node:tls";
 import type { RequestHandler } from "express";
 import { HttpProblem } from "./problems";
 
@@ -19,22 +20,28 @@ export function atMost(bytes: number): RequestHandler {
 const MB = 1024 * 1024;
 const LOOPBACK = ["127.0.0.1", "localhost", "[::1]"];
 
+/** Where phones come in: the hosts they may call, with the port, and whether that is over HTTPS. */
+export type Hosts = () => readonly string[];
+
 /**
- * While the server listens on loopback it answers its own pages only: a page elsewhere, or a foreign name that points to
- * this machine, gets nothing.
+ * The server answers its own pages only: a page elsewhere, or a foreign name that points to this machine, gets nothing.
+ *
+ * @param portOf the port on loopback
+ * @param phoneHosts the names and addresses under which phones reach it over HTTPS, with the port
  */
-export function ownPagesOnly(portOf: () => number): RequestHandler {
+export function ownPagesOnly(portOf: () => number, phoneHosts: Hosts): RequestHandler {
   return (request, _response, next) => {
-    const port = portOf();
-    const hosts = LOOPBACK.map((host) => `${host}:${port}`);
+    const isPhone = request.socket instanceof TLSSocket;
+    const hosts = isPhone ? phoneHosts() : LOOPBACK.map((host) => `${host}:${portOf()}`);
+    const own = `${isPhone ? "https" : "http"}://`;
     const { host = "", origin, "sec-fetch-site": site } = request.headers;
     if (!hosts.includes(host.toLowerCase()))
       throw new HttpProblem(
         403,
         "Not here",
-        `Expected this server's own address, such as http://127.0.0.1:${port}, found the host ${JSON.stringify(host.slice(0, 80))}.`,
+        `Expected this server's own address, such as ${own}${hosts[0] ?? ""}, found the host ${JSON.stringify(host.slice(0, 80))}.`,
       );
-    const isOwn = origin === undefined || hosts.some((own) => origin === `http://${own}`);
+    const isOwn = origin === undefined || hosts.some((name) => origin === `${own}${name}`);
     if (!isOwn || site === "cross-site" || site === "same-site")
       if (!(request.method === "GET" && request.headers["sec-fetch-mode"] === "navigate" && origin === undefined))
         throw new HttpProblem(403, "Not here", "Only Still Pine's own pages may talk to this server.");

@@ -33,6 +33,8 @@ beforeAll(async () => {
   });
   await send("put", "/horses/h1/media/m1", { body: jpegWithPosition() });
   await send("put", "/media/m1/thumbnail", { body: jpegWithPosition() });
+  const { body: made } = await call(`${home.url}/api/codes`, "POST", { rights: "all" });
+  await call(`${home.url}/api/pair`, "POST", { code: made.code, name: "Phone", recorder: "d1" });
   const first = async (kind: string): Promise<string> => (await call(`${home.url}/api/${kind}`, "GET")).body[0].id;
   ids = {
     horse: "h1",
@@ -41,6 +43,7 @@ beforeAll(async () => {
     media: "m1",
     places: await first("places"),
     people: await first("people"),
+    device: (await call(`${home.url}/api/phones`, "GET")).body.devices[0].id,
   };
 });
 
@@ -55,7 +58,10 @@ async function send(method: string, path: string, { body, headers = {} }: Sent =
     headers,
     ...(body === undefined ? {} : { body: typeof body === "string" ? body : new Uint8Array(body) }),
   });
-  const bytes = Buffer.from(await response.arrayBuffer());
+  // A stream has no end; that it began is what counts here.
+  const isStream = (response.headers.get("content-type") ?? "").startsWith("text/event-stream");
+  if (isStream) await response.body?.cancel();
+  const bytes = isStream ? Buffer.alloc(0) : Buffer.from(await response.arrayBuffer());
   return { status: response.status, type: response.headers.get("content-type") ?? "", bytes };
 }
 
@@ -83,7 +89,20 @@ const BODIES: Record<string, string | Buffer> = {
   "post /csv": "horse_id,day,weight_kg\r\nh1,2026-06-01,400\r\n",
   "put /horses/{horse}/media/{media}": clipWithPosition(),
   "put /media/{media}/thumbnail": jpegWithPosition(),
+  "post /codes": JSON.stringify({ rights: "write", outing: "o1" }),
+  "post /unlock": JSON.stringify({ phrase: "x" }),
+  "put /pass-phrase": JSON.stringify({ phrase: null }),
+  "put /devices/{device}": JSON.stringify({ name: "Phone", isIn: true }),
+  "put /outings/{outing}/plan": JSON.stringify({
+    horse: "h1",
+    exercises: [],
+    known: [],
+    caps: { workingMinutes: 20, inHandMinutes: 40 },
+  }),
 };
+
+/** What is right for these depends on what was done before; access.test.ts does it. */
+const IN_ITS_PLACE = new Set(["post /unlock"]);
 
 const keyOf = ({ method, path }: RouteSpec): string => `${method} ${path}`;
 const pathWith = (route: RouteSpec, instead?: string): string =>
@@ -102,7 +121,13 @@ const versionOf = async (route: RouteSpec): Promise<string> => {
 };
 
 async function right(route: RouteSpec): Promise<Sent> {
-  const body = BODIES[keyOf(route)];
+  // Wrong codes of the tests before make no pause here.
+  await home.asOwner("delete from pairing_miss");
+  let body = BODIES[keyOf(route)];
+  if (route.path === "/pair") {
+    const made = await call(`${home.url}/api/codes`, "POST", { rights: "all" });
+    body = JSON.stringify({ code: made.body.code, name: "Phone", recorder: "d2" });
+  }
   return {
     ...(body === undefined ? {} : { body }),
     headers: { ...typeOf(route), ...(route.versioned ? { "If-Match": await versionOf(route) } : {}) },
@@ -114,6 +139,7 @@ function whyNot(route: RouteSpec, { status, type, bytes }: Awaited<ReturnType<ty
   const documented = [...Object.keys(route.answers).map(Number), ...ANY_ROUTE_REFUSES, ...(route.refuses ?? [])];
   if (!documented.includes(status)) return `${status} is not documented: ${bytes.toString().slice(0, 300)}`;
   const schema = route.answers[status];
+  if (schema === "") return bytes.length === 0 ? null : "content where there is none";
   if (schema === undefined) {
     if (!type.startsWith("application/problem+json")) return `a refusal as ${type}`;
     const problem = JSON.parse(bytes.toString()) as { status: number; detail: string };
@@ -159,11 +185,12 @@ describe("the OpenAPI document", () => {
 });
 
 describe.each(ROUTES.map((route) => [keyOf(route), route] as const))("%s", (_key, route) => {
-  it("right: as documented, and not refused", async () => {
-    const answer = await send(route.method, pathWith(route), await right(route));
-    expect(whyNot(route, answer)).toBeNull();
-    expect([answer.status < 300, answer.bytes.toString().slice(0, 300)]).toEqual([true, expect.any(String)]);
-  });
+  if (!IN_ITS_PLACE.has(keyOf(route)))
+    it("right: as documented, and not refused", async () => {
+      const answer = await send(route.method, pathWith(route), await right(route));
+      expect(whyNot(route, answer)).toBeNull();
+      expect([answer.status < 300, answer.bytes.toString().slice(0, 300)]).toEqual([true, expect.any(String)]);
+    });
 
   it("from a foreign page: 403", async () => {
     const sent = await right(route);

@@ -34,3 +34,28 @@ export async function updateYard(db: Db, id: string, seenVersion: number, fields
   );
   return rows[0] ?? null;
 }
+
+/** Which yard this is, and whether the laptop has to be opened by a pass phrase. */
+export interface YardLock {
+  id: string;
+  isLocked: boolean;
+}
+
+export async function findLock(db: Db): Promise<YardLock | null> {
+  const { rows } = await db.query<YardLock>(
+    `select id, pass_phrase_hash is not null as "isLocked" from yard order by created_at, id limit 1`,
+  );
+  return rows[0] ?? null;
+}
+
+/** The argon2 hash of the yard's pass phrase; null where it has none. */
+export async function passPhraseHash(db: Db, id: string): Promise<string | null> {
+  const { rows } = await db.query<{ hash: string | null }>("select pass_phrase_hash as hash from yard where id = $1", [
+    id,
+  ]);
+  return rows[0]?.hash ?? null;
+}
+
+export async function setPassPhraseHash(db: Db, id: string, hash: string | null): Promise<void> {
+  await db.query("update yard set pass_phrase_hash = $2 where id = $1", [id, hash]);
+}

@@ -47,7 +47,7 @@ export interface TestYard {
   close(): Promise<void>;
 }
 
-export async function openYard(databaseUrl: string, now: string): Promise<TestYard> {
+export async function openYard(databaseUrl: string, now: string | (() => string)): Promise<TestYard> {
   await withClient(databaseUrl, async (client) => {
     await migrate(client);
     await prepareServerRole(client);
@@ -56,8 +56,10 @@ export async function openYard(databaseUrl: string, now: string): Promise<TestYa
   const yard = await createYard(db, "Test yard", "Europe/Dublin");
   let port = 0;
   const server = await new Promise<Server>((resolve) => {
-    const listening = createApp({ db, port: () => port, now: () => now }).listen(0, "127.0.0.1", () =>
-      resolve(listening),
+    const listening = createApp({ db, port: () => port, now: typeof now === "string" ? () => now : now }).listen(
+      0,
+      "127.0.0.1",
+      () => resolve(listening),
     );
   });
   const address = server.address();
@@ -82,7 +84,7 @@ export async function openYard(databaseUrl: string, now: string): Promise<TestYa
  * @returns gives the yard of a number, and another new one
  */
 export function yardsForTests(
-  now: string,
+  now: string | (() => string),
   count = 1,
 ): { yard: (index?: number) => TestYard; another: () => Promise<TestYard> } {
   let cluster: ThrowAwayCluster;

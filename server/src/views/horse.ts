@@ -43,6 +43,7 @@ import type { Standing } from "../read-models/horse-fold";
 import { horseLine } from "../read-models/line";
 import { horsesToJudge, judgeStored, readFold, readLines } from "../read-models/state";
 import { judgeAnew } from "../read-models/rebuild";
+import { namesOfRecorders } from "../store/devices";
 import { eventsOfHorse } from "../store/events";
 import { findHorse, type StoredHorse } from "../store/horses";
 import { loadLabels, type Labels } from "../store/labels";
@@ -256,6 +257,10 @@ export async function outingView(
       outing.history.filter((event) => event.type !== "outing-start" && event.type !== "outing-end"),
       folded,
     ),
+    pairs: folded.pairs,
+    recorders: await namesOfRecorders(db, yard.id, [
+      ...new Set(outing.history.flatMap(({ device }) => (device === undefined ? [] : [device]))),
+    ]),
   };
 }
 

@@ -6,6 +6,7 @@ import {
   newHorseSchema,
   type HorseFields,
 } from "@still-pine/contract/http";
+import { actorOf } from "../../access/let-in";
 import { canonical } from "@still-pine/contract/record";
 import { loosePenStart } from "@still-pine/core/programs";
 import { inTransaction } from "../../db/pool";
@@ -93,7 +94,7 @@ export function horseRoutes({ db, now, yard }: Context): Router {
 
   router.post("/events", async (request, response) => {
     const { events } = parseBody(batchSchema, request.body);
-    const taken = await takeEvents(db, await yard(), events, now());
+    const taken = await takeEvents(db, await yard(), events, now(), actorOf(request));
     const refused = taken.results.filter((one) => one.result === "refused");
     if (refused.length === 0) response.json(taken);
     else

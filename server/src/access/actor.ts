@@ -1,0 +1,32 @@
+/** Who asks. Every route says which right it needs; whoever has none of them learns nothing. */
+export type Actor =
+  /** Nobody that was let in. */
+  | { kind: "stranger" }
+  /** The person at the laptop. */
+  | { kind: "laptop" }
+  /** A phone with a key of its own; a helper writes down one outing and does nothing else. */
+  | { kind: "device"; id: string; recorder: string; name: string; rights: "all" }
+  | { kind: "device"; id: string; recorder: string; name: string; rights: "write"; outing: string };
+
+/** Whether somebody may use a route that needs this right. */
+export function may(actor: Actor, right: "open" | "write" | "all" | "laptop"): boolean {
+  switch (right) {
+    case "open":
+      return true;
+    case "write":
+      return actor.kind !== "stranger";
+    case "all":
+      return actor.kind === "laptop" || (actor.kind === "device" && actor.rights === "all");
+    case "laptop":
+      return actor.kind === "laptop";
+    default:
+      return right satisfies never;
+  }
+}
+
+/** The one outing somebody is held to; null where they may see them all. */
+export const heldTo = (actor: Actor): string | null =>
+  actor.kind === "device" && actor.rights === "write" ? actor.outing : null;
+
+/** The device was shut out after its request had been let in. */
+export class ShutOut extends Error {}

@@ -1,0 +1,127 @@
+import { Router } from "express";
+import { createSession } from "better-sse";
+import { liveQuerySchema, outingPlanSchema } from "@still-pine/contract/http";
+import { findProgram, loosePenStart } from "@still-pine/core/programs";
+import { foldRecord } from "@still-pine/core/record";
+import { actorOf } from "../../access/let-in";
+import { deviceTopic, outingTopic, type LiveHub } from "../../live/hub";
+import { horsesOfOutings } from "../../store/events";
+import { findHorse } from "../../store/horses";
+import { loadLabels, withLabels } from "../../store/labels";
+import { eventsAfter, findPlan, keepPlan, runningOutings } from "../../store/live";
+import { toRecord } from "../../store/record";
+import type { Context } from "../app";
+import { notFound, parseBody } from "../problems";
+
+/** Events that are read at a time on their way to a device. */
+const AT_A_TIME = 500;
+
+/** Outings that run, and what comes in of them. */
+export function liveRoutes({ db, now, yard }: Context, hub: LiveHub): Router {
+  const router = Router();
+
+  router.get("/running", async (_request, response) => {
+    const { id } = await yard();
+    response.json(await runningOutings(db, id, await loadLabels(db, id), now()));
+  });
+
+  router.put("/outings/:outing/plan", async (request, response) => {
+    const plan = parseBody(outingPlanSchema, request.body);
+    const { id } = await yard();
+    const owner = (await horsesOfOutings(db, id, [request.params.outing])).get(request.params.outing);
+    if (owner !== plan.horse) throw notFound("outing");
+    await keepPlan(db, id, request.params.outing, plan);
+    response.status(204).end();
+  });
+
+  router.get("/outings/:outing/rail", async (request, response) => {
+    const home = await yard();
+    const { outing } = request.params;
+    const owner = (await horsesOfOutings(db, home.id, [outing])).get(outing);
+    const horse = owner === undefined ? null : await findHorse(db, home.id, owner);
+    if (!horse) throw notFound("outing");
+    const labels = await loadLabels(db, home.id);
+    const arrived = await eventsAfter(db, home.id, outing, 0, Number.MAX_SAFE_INTEGER);
+    const events = arrived.map(({ event }) => withLabels(event, labels));
+    const record = toRecord(
+      home,
+      horse,
+      events.map((event) => ({ horseId: horse.id, outingId: outing, event })),
+    );
+    const [folded] = foldRecord(record).outings;
+    const { program: id, programVersion: version }: Record<string, unknown> = { ...folded?.head };
+    const program = findProgram(typeof id === "string" ? id : horse.programId) ?? loosePenStart;
+    response.json({
+      outing,
+      horse: horse.id,
+      horseName: horse.name,
+      timeZone: home.timeZone,
+      words: home.words,
+      program: { id: program.id, version: typeof version === "number" ? version : program.version },
+      startedAt: folded?.startedAt ?? now(),
+      isOver: events.some(({ type }) => type === "outing-end"),
+      plan: await findPlan(db, home.id, outing),
+      events,
+      arrival: arrived.at(-1)?.arrival ?? 0,
+    });
+  });
+
+  router.get("/outings/:outing/live", async (request, response) => {
+    const { after } = parseBody(liveQuerySchema, request.query);
+    const home = await yard();
+    const { outing } = request.params;
+    if (!(await horsesOfOutings(db, home.id, [outing])).has(outing)) throw notFound("outing");
+    const actor = actorOf(request);
+    // Each event goes out at once: compressed, it would wait for company.
+    response.set("Cache-Control", "no-store, no-transform");
+    const session = await createSession(request, response, { keepAlive: KEEP_ALIVE_MS, retry: RETRY_MS });
+    let last = Math.max(after, Number(session.lastId) || 0);
+    let pumping: Promise<void> | null = null;
+    let isDue = false;
+    const pumpOnce = async (): Promise<void> => {
+      while (isDue && session.isConnected) {
+        isDue = false;
+        const arrived = await eventsAfter(db, home.id, outing, last, AT_A_TIME);
+        if (arrived.length === 0) continue;
+        const labels = await loadLabels(db, home.id);
+        if (!session.isConnected) return;
+        for (const { arrival, event } of arrived) {
+          session.push(withLabels(event, labels), "event", String(arrival));
+          last = arrival;
+        }
+        isDue ||= arrived.length === AT_A_TIME;
+      }
+    };
+    /** Sends what is new; told again while it does, it looks once more. */
+    const pump = (): void => {
+      isDue = true;
+      pumping ??= pumpOnce()
+        // The database is away; the device asks again by itself.
+        .catch(() => void response.end())
+        .finally(() => {
+          pumping = null;
+          if (isDue && session.isConnected) pump();
+        });
+    };
+    const stops: (() => void)[] = [];
+    const end = (): void => {
+      for (const stop of stops) stop();
+      stops.length = 0;
+    };
+    session.once("disconnected", end);
+    try {
+      stops.push(await hub.wait(outingTopic(home.id, outing), pump));
+      if (actor.kind === "device") stops.push(await hub.wait(deviceTopic(home.id, actor.id), () => response.end()));
+    } catch {
+      response.end();
+    }
+    if (session.isConnected) pump();
+    else end();
+  });
+
+  return router;
+}
+
+/** So often a line that says nothing, so that no box on the way takes the quiet for an end. */
+const KEEP_ALIVE_MS = 15_000;
+const RETRY_MS = 1500;

@@ -1,0 +1,160 @@
+import { hash, verify } from "@node-rs/argon2";
+import { Router, type Response } from "express";
+import {
+  codeBodySchema,
+  deviceFieldsSchema,
+  pairBodySchema,
+  passPhraseSchema,
+  unlockSchema,
+  type HelloView,
+} from "@still-pine/contract/http";
+import { heldTo } from "../../access/actor";
+import { askingOf, giveKey } from "../../access/let-in";
+import { deviceTopic, tell } from "../../live/hub";
+import {
+  changeDevice,
+  findDevice,
+  listDevices,
+  lockLaptops,
+  makeCode,
+  MISSES_MOST,
+  pair,
+  unlock,
+} from "../../store/devices";
+import { horsesOfOutings } from "../../store/events";
+import { passPhraseHash, setPassPhraseHash } from "../../store/yard";
+import type { Context } from "../app";
+import { changedMeanwhile, HttpProblem, notFound, parseBody, readVersion } from "../problems";
+
+/** Who is let in: codes, keys, the list of phones, the laptop's pass phrase. */
+export function phoneRoutes({ db, now, yard, phones }: Context): Router {
+  const router = Router();
+
+  router.get("/hello", (request, response) => {
+    const { door, actor, why, yard: lock } = askingOf(request);
+    const isIn = actor.kind !== "stranger";
+    const hello: HelloView = {
+      product: "still-pine",
+      now: now(),
+      door,
+      who: actor.kind === "device" ? actor.rights : actor.kind,
+      why,
+      yard: isIn ? (lock?.id ?? null) : null,
+      name: actor.kind === "device" ? actor.name : null,
+      outing: heldTo(actor),
+    };
+    response.json(hello);
+  });
+
+  router.post("/pair", async (request, response) => {
+    const asked = parseBody(pairBodySchema, request.body);
+    const { id } = await yard();
+    const done = await pair(db, id, { ...asked, name: asked.name.trim() }, now());
+    if (done.result === "pause") throw paused(response, done.seconds);
+    if (done.result !== "in") throw NOT_A_CODE[done.result](done.triesLeft);
+    giveKey(request, response, done.key, done.expiresAt);
+    const { name, rights, outing } = done.device;
+    response.status(201).json({ yard: id, name, rights, outing, expiresAt: done.expiresAt });
+  });
+
+  router.post("/unlock", async (request, response) => {
+    const { phrase } = parseBody(unlockSchema, request.body);
+    const { id } = await yard();
+    if (askingOf(request).door !== "laptop")
+      throw new HttpProblem(422, "Not here", "Phones are let in by a code, not by the pass phrase.");
+    const stored = await passPhraseHash(db, id);
+    if (stored === null) throw new HttpProblem(422, "Not locked", "This yard has no pass phrase.");
+    const done = await unlock(db, id, () => verify(stored, phrase), now());
+    if (done.result === "pause") throw paused(response, done.seconds);
+    if (done.result === "wrong") throw new HttpProblem(422, "Not it", "That is not the yard's pass phrase.");
+    giveKey(request, response, done.key, done.expiresAt);
+    response.status(204).end();
+  });
+
+  router.put("/pass-phrase", async (request, response) => {
+    const { phrase, current } = parseBody(passPhraseSchema, request.body);
+    const { id } = await yard();
+    const stored = await passPhraseHash(db, id);
+    const done = await unlock(db, id, async () => stored === null || verify(stored, current ?? ""), now());
+    if (done.result === "pause") throw paused(response, done.seconds);
+    if (done.result === "wrong") throw new HttpProblem(422, "Not it", "That is not the present pass phrase.");
+    await setPassPhraseHash(db, id, phrase === null ? null : await hash(phrase));
+    // Whoever sets it has it; every other browser types the new one.
+    await lockLaptops(db, id, done.key, now());
+    giveKey(request, response, done.key, done.expiresAt);
+    response.status(204).end();
+  });
+
+  router.post("/codes", async (request, response) => {
+    const asked = parseBody(codeBodySchema, request.body);
+    const { id } = await yard();
+    if (asked.rights === "all" && askingOf(request).actor.kind !== "laptop")
+      throw new HttpProblem(403, "Not yours to do", "All rights are given on the laptop alone.");
+    if (asked.rights === "write" && !(await horsesOfOutings(db, id, [asked.outing])).has(asked.outing))
+      throw notFound("outing");
+    const outing = asked.rights === "write" ? asked.outing : null;
+    const rights = outing === null ? ({ rights: "all", outing } as const) : ({ rights: "write", outing } as const);
+    const { code, expiresAt } = await makeCode(db, id, rights, now());
+    const address = phones()?.address;
+    response.status(201).json({ code, expiresAt, address: address ? `${address}/join#${code}` : null });
+  });
+
+  router.get("/phones", async (_request, response) => {
+    const { id } = await yard();
+    const open = phones();
+    response.json({
+      address: open?.address ?? null,
+      trustAddress: open?.trustAddress ?? null,
+      fingerprint: open?.fingerprint ?? null,
+      hasPassPhrase: (await passPhraseHash(db, id)) !== null,
+      devices: await listDevices(db, id, now()),
+    });
+  });
+
+  router.put("/devices/:device", async (request, response) => {
+    const fields = parseBody(deviceFieldsSchema, request.body);
+    const seen = readVersion(request.headers["if-match"]);
+    const { id: yardId } = await yard();
+    const { device } = request.params;
+    const changed = await changeDevice(db, yardId, device, seen, { ...fields, name: fields.name.trim() }, now());
+    if (changed) {
+      if (!fields.isIn) await tell(db, [deviceTopic(yardId, changed.id)]);
+      response.set("ETag", `"${changed.version}"`).json(changed);
+      return;
+    }
+    const current = await findDevice(db, yardId, device);
+    if (!current) throw notFound("phone");
+    throw changedMeanwhile("this phone", current, fields);
+  });
+
+  return router;
+}
+
+const tries = (left: number): string =>
+  left <= 0
+    ? "That was the fifth: nobody is let in for five minutes, and every open code has ended."
+    : left === 1
+      ? "One more try, then a pause of five minutes."
+      : `${left} more tries before a pause of five minutes.`;
+
+const NOT_A_CODE: Record<"unknown" | "used" | "expired", (left: number) => HttpProblem> = {
+  unknown: (left) => new HttpProblem(422, "No such code", `There is no such code; look at it again. ${tries(left)}`),
+  used: (left) =>
+    new HttpProblem(
+      410,
+      "Used already",
+      `This code has let a phone in already; make a new one on the laptop. ${tries(left)}`,
+    ),
+  expired: (left) =>
+    new HttpProblem(410, "Too late", `A code is good for five minutes; make a new one on the laptop. ${tries(left)}`),
+};
+
+function paused(response: Response, seconds: number): HttpProblem {
+  response.set("Retry-After", String(seconds));
+  return new HttpProblem(
+    429,
+    "A pause",
+    `${MISSES_MOST} tries were wrong. Try again in ${seconds < 90 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`}, with a new code.`,
+    { seconds },
+  );
+}

@@ -1,0 +1,283 @@
+import { v7 as newId } from "uuid";
+import type { DeviceView } from "@still-pine/contract/http";
+import { hashOf, newCode, newKey, plainCode } from "../access/secrets";
+import { inTransaction, type Db } from "../db/pool";
+import type { Pool, PoolClient } from "pg";
+
+/** What a code or a key lets somebody do. */
+export type Rights = { rights: "all"; outing: null } | { rights: "write"; outing: string };
+
+export const CODE_MINUTES = 5;
+/** So many codes that were none within the pause, and nobody is let in until it has passed. */
+export const MISSES_MOST = 5;
+export const PAUSE_MINUTES = 5;
+/** A phone that is not used for so long has to be let in again; a helper's key is good for a day. */
+const KEY_DAYS = { all: 180, write: 1 } as const;
+
+const MINUTE_MS = 60_000;
+const DAY_MS = 24 * 60 * MINUTE_MS;
+const later = (now: string, ms: number): string => new Date(Date.parse(now) + ms).toISOString();
+
+/** Makes a code that lets one device in, once, within five minutes. */
+export async function makeCode(
+  db: Db,
+  yardId: string,
+  { rights, outing }: Rights,
+  now: string,
+): Promise<{ code: string; expiresAt: string }> {
+  const code = newCode();
+  const expiresAt = later(now, CODE_MINUTES * MINUTE_MS);
+  await db.query("delete from pairing_code where yard_id = $1 and expires_at < $2::timestamptz - interval '1 day'", [
+    yardId,
+    now,
+  ]);
+  await db.query(
+    `insert into pairing_code (yard_id, id, code_hash, rights, outing_id, made_at, expires_at)
+     values ($1, $2, $3, $4, $5, $6, $7)`,
+    [yardId, newId(), hashOf(plainCode(code)), rights, outing, now, expiresAt],
+  );
+  return { code, expiresAt };
+}
+
+/** What became of a code that was tried. */
+export type Paired =
+  | { result: "in"; key: string; expiresAt: string; device: DeviceRow }
+  /** No such code, or none any more; how often it may still be tried before the pause. */
+  | { result: "unknown" | "used" | "expired"; triesLeft: number }
+  | { result: "pause"; seconds: number };
+
+export interface DeviceRow {
+  id: string;
+  recorder: string;
+  name: string;
+  rights: "all" | "write";
+  outing: string | null;
+  version: number;
+  expiresAt: Date;
+}
+
+const COLUMNS = `id, recorder, name, rights, outing_id as outing, version, expires_at as "expiresAt"`;
+
+/**
+ * Lets a device in by a code. One try at a time: codes guessed side by side are counted one after the other.
+ *
+ * @param recorder what the device calls itself in the events it records
+ */
+export function pair(
+  pool: Pool,
+  yardId: string,
+  { code, name, recorder }: { code: string; name: string; recorder: string },
+  now: string,
+): Promise<Paired> {
+  return inTransaction(pool, async (client): Promise<Paired> => {
+    await client.query("select 1 from yard where id = $1 for update", [yardId]);
+    const { misses, pause } = await recentMisses(client, yardId, now);
+    if (pause) return pause;
+    const { rows } = await client.query<Rights & { id: string; used_at: Date | null; expires_at: Date }>(
+      "select id, rights, outing_id as outing, used_at, expires_at from pairing_code where yard_id = $1 and code_hash = $2",
+      [yardId, hashOf(plainCode(code))],
+    );
+    const [found] = rows;
+    const why =
+      found === undefined
+        ? "unknown"
+        : found.used_at
+          ? "used"
+          : found.expires_at.getTime() <= Date.parse(now)
+            ? "expired"
+            : null;
+    if (found === undefined || why) {
+      await missed(client, yardId, now);
+      return { result: why ?? "unknown", triesLeft: MISSES_MOST - misses - 1 };
+    }
+    await client.query("update pairing_code set used_at = $3 where yard_id = $1 and id = $2", [yardId, found.id, now]);
+    return { result: "in", ...(await addDevice(client, yardId, { recorder, name, ...found }, now)) };
+  });
+}
+
+/** Wrong tries that still count, and the pause they made. */
+async function recentMisses(
+  client: PoolClient,
+  yardId: string,
+  now: string,
+): Promise<{ misses: number; pause: Extract<Paired, { result: "pause" }> | null }> {
+  const { rows } = await client.query<{ at: Date }>(
+    "select at from pairing_miss where yard_id = $1 and at > $2::timestamptz - make_interval(mins => $3) order by at desc",
+    [yardId, now, PAUSE_MINUTES],
+  );
+  const [last] = rows;
+  if (rows.length < MISSES_MOST || !last) return { misses: rows.length, pause: null };
+  const seconds = Math.max(1, Math.ceil((last.at.getTime() + PAUSE_MINUTES * MINUTE_MS - Date.parse(now)) / 1000));
+  return { misses: rows.length, pause: { result: "pause", seconds } };
+}
+
+/** Gives a device a key; what is stored of it is its hash. */
+async function addDevice(
+  client: PoolClient,
+  yardId: string,
+  { recorder, name, rights, outing }: { recorder: string; name: string } & Rights,
+  now: string,
+  isLaptop = false,
+): Promise<{ key: string; expiresAt: string; device: DeviceRow }> {
+  const key = newKey();
+  const expiresAt = later(now, KEY_DAYS[rights] * DAY_MS);
+  const { rows } = await client.query<DeviceRow>(
+    `insert into device (yard_id, id, recorder, name, is_laptop, rights, outing_id, key_hash, paired_at, seen_at, expires_at)
+     values ($1, $2, $3, $4, $10, $5, $6, $7, $8, $8, $9) returning ${COLUMNS}`,
+    [yardId, newId(), recorder, name, rights, outing, hashOf(key), now, expiresAt, isLaptop],
+  );
+  const [device] = rows;
+  if (!device) throw new Error("the new device did not come back");
+  return { key, expiresAt, device };
+}
+
+/** What became of a pass phrase that was tried. */
+export type Unlocked =
+  { result: "in"; key: string; expiresAt: string } | Extract<Paired, { result: "pause" }> | { result: "wrong" };
+
+/**
+ * Opens the laptop for one browser of it. Wrong phrases are counted with the wrong codes, and make the same pause.
+ *
+ * @param isRight whether the phrase is the yard's
+ */
+export function unlock(pool: Pool, yardId: string, isRight: () => Promise<boolean>, now: string): Promise<Unlocked> {
+  return inTransaction(pool, async (client): Promise<Unlocked> => {
+    await client.query("select 1 from yard where id = $1 for update", [yardId]);
+    const { pause } = await recentMisses(client, yardId, now);
+    if (pause) return pause;
+    if (!(await isRight())) {
+      await missed(client, yardId, now);
+      return { result: "wrong" };
+    }
+    const laptop = { recorder: newId(), name: "The laptop", rights: "all", outing: null } as const;
+    return { result: "in", ...(await addDevice(client, yardId, laptop, now, true)) };
+  });
+}
+
+/** Shuts out every other browser of the laptop that was let in by a pass phrase, as a new one is set. */
+export async function lockLaptops(db: Db, yardId: string, exceptKey: string, now: string): Promise<void> {
+  await db.query(
+    "update device set withdrawn_at = $2 where yard_id = $1 and is_laptop and withdrawn_at is null and key_hash <> $3",
+    [yardId, now, hashOf(exceptKey)],
+  );
+}
+
+/** A miss is counted; the fifth also ends every code that is still open, so that none is found by guessing on. */
+async function missed(client: PoolClient, yardId: string, now: string): Promise<void> {
+  await client.query(
+    "delete from pairing_miss where yard_id = $1 and at <= $2::timestamptz - make_interval(mins => $3)",
+    [yardId, now, PAUSE_MINUTES],
+  );
+  await client.query("insert into pairing_miss (yard_id, id, at) values ($1, $2, $3)", [yardId, newId(), now]);
+  await client.query(
+    `update pairing_code set expires_at = $2 where yard_id = $1 and used_at is null and expires_at > $2
+     and (select count(*) from pairing_miss where yard_id = $1) >= $3`,
+    [yardId, now, MISSES_MOST],
+  );
+}
+
+/** Why a key opens nothing. */
+export type NoKey = "unknown" | "withdrawn" | "expired";
+
+/** The device a key belongs to, seen now; or why there is none. A key that is used stays good. */
+export async function deviceOfKey(db: Db, yardId: string, key: string, now: string): Promise<DeviceRow | NoKey> {
+  const { rows } = await db.query<DeviceRow & { withdrawn: boolean; stale: boolean }>(
+    `select ${COLUMNS}, withdrawn_at is not null as withdrawn, seen_at < $3::timestamptz - interval '1 minute' as stale
+     from device where yard_id = $1 and key_hash = $2`,
+    [yardId, hashOf(key), now],
+  );
+  const [found] = rows;
+  if (!found) return "unknown";
+  const { withdrawn, stale, ...device } = found;
+  if (withdrawn) return "withdrawn";
+  if (device.expiresAt.getTime() <= Date.parse(now)) return "expired";
+  if (stale)
+    await db.query(
+      `update device set seen_at = $3, expires_at = case when rights = 'all' then $4 else expires_at end
+       where yard_id = $1 and id = $2`,
+      [yardId, device.id, now, later(now, KEY_DAYS.all * DAY_MS)],
+    );
+  return device;
+}
+
+/** Whether a device is still let in, as this transaction sees it; it is not shut out before the transaction ends. */
+export async function isStillIn(client: PoolClient, yardId: string, id: string): Promise<boolean> {
+  const { rowCount } = await client.query(
+    "select 1 from device where yard_id = $1 and id = $2 and withdrawn_at is null for share",
+    [yardId, id],
+  );
+  return rowCount === 1;
+}
+
+/** Devices that are let in, and those that were until lately, the latest seen first. */
+export async function listDevices(db: Db, yardId: string, now: string): Promise<DeviceView[]> {
+  const { rows } = await db.query<
+    Omit<DeviceView, "state" | "pairedAt" | "seenAt"> & {
+      pairedAt: Date;
+      seenAt: Date;
+      expiresAt: Date;
+      withdrawn: boolean;
+    }
+  >(
+    `select d.id, d.name, d.rights, d.outing_id as outing, h.name as "horseName", d.version, d.paired_at as "pairedAt",
+       d.seen_at as "seenAt", d.expires_at as "expiresAt", d.withdrawn_at is not null as withdrawn
+     from device d
+     left join outing o on o.yard_id = d.yard_id and o.id = d.outing_id
+     left join horse h on h.yard_id = o.yard_id and h.id = o.horse_id
+     where d.yard_id = $1 and not d.is_laptop and d.seen_at > $2::timestamptz - interval '400 days'
+     order by d.seen_at desc, d.id`,
+    [yardId, now],
+  );
+  return rows.map(({ withdrawn, expiresAt, pairedAt, seenAt, ...device }) => ({
+    ...device,
+    pairedAt: pairedAt.toISOString(),
+    seenAt: seenAt.toISOString(),
+    state: withdrawn ? "withdrawn" : expiresAt.getTime() <= Date.parse(now) ? "expired" : "in",
+  }));
+}
+
+/** Names a device anew, or shuts it out, if it still is the version that was seen; null when it is not, or is not there. */
+export async function changeDevice(
+  db: Db,
+  yardId: string,
+  id: string,
+  seenVersion: number,
+  { name, isIn }: { name: string; isIn: boolean },
+  now: string,
+): Promise<{ id: string; version: number } | null> {
+  const { rows } = await db.query<{ id: string; version: number }>(
+    `update device set name = $4, version = version + 1,
+       withdrawn_at = case when $5 then withdrawn_at else coalesce(withdrawn_at, $6::timestamptz) end
+     where yard_id = $1 and id::text = $2 and version = $3 returning id, version`,
+    [yardId, id, seenVersion, name, isIn, now],
+  );
+  return rows[0] ?? null;
+}
+
+/** A device's name and standing. */
+export async function findDevice(
+  db: Db,
+  yardId: string,
+  id: string,
+): Promise<{ name: string; isIn: boolean; version: number } | null> {
+  const { rows } = await db.query<{ name: string; isIn: boolean; version: number }>(
+    `select name, withdrawn_at is null as "isIn", version from device where yard_id = $1 and id::text = $2`,
+    [yardId, id],
+  );
+  return rows[0] ?? null;
+}
+
+/** Names of the devices that recorded, by what they call themselves in events. */
+export async function namesOfRecorders(
+  db: Db,
+  yardId: string,
+  recorders: readonly string[],
+): Promise<Record<string, string>> {
+  if (recorders.length === 0) return {};
+  const { rows } = await db.query<{ recorder: string; name: string }>(
+    `select distinct on (recorder) recorder, name from device where yard_id = $1 and recorder = any($2)
+     order by recorder, paired_at desc`,
+    [yardId, recorders],
+  );
+  return Object.fromEntries(rows.map(({ recorder, name }) => [recorder, name]));
+}
