@@ -1,23 +1,48 @@
-import { isCorrection, orderEvents, resolveCorrections, type CorrectionEvent, type RecordEvent } from "../record";
+import {
+  arePair,
+  compareEvents,
+  effectiveTimes,
+  isAsk,
+  isClockSkew,
+  isCorrection,
+  orderEvents,
+  pairsOf,
+  pairUp,
+  resolveCorrections,
+  withMeasuredTimes,
+  type AskEvent,
+  type CorrectionEvent,
+  type RecordEvent,
+} from "../record";
 import { startOuting, takeEvent, type OutingState } from "./state";
 import type { OutingPlan } from "./types";
 
-/** An outing folded from all its events at once: ordered, each once, corrections applied. */
+/**
+ * An outing folded from all its events at once: ordered, each once, corrections applied, what two devices saw counted once,
+ * times of a measured clock set right.
+ */
 export function foldOuting(plan: OutingPlan, events: readonly RecordEvent[]): OutingState {
   const history = orderEvents(events);
   const { standingOf } = resolveCorrections(history);
-  let state = startOuting(plan);
-  for (const event of history) {
-    if (isCorrection(event)) continue;
+  const stood = history.flatMap((event) => {
+    if (isCorrection(event)) return [];
     const standing = standingOf(event);
-    if (!standing.voided) state = takeEvent(state, standing.event, plan);
-  }
-  return state;
+    return standing.voided ? [] : [standing.event];
+  });
+  const timeOf = effectiveTimes(history);
+  const left = new Set<RecordEvent>(pairsOf(stood, timeOf).map(({ other }) => other));
+  const counted = withMeasuredTimes(
+    stood.filter((event) => !left.has(event)),
+    timeOf,
+  );
+  return counted.reduce((state, event) => takeEvent(state, event, plan), startOuting(plan));
 }
 
 /** States are kept before each of the last so many events, and before every so many earlier ones. */
 const RECENT = 128;
 const CHECKPOINT = 64;
+/** More asks than two people can tap within the seconds in which one is seen twice. */
+const OPEN_MOST = 64;
 
 /**
  * The same outing, one event after another: what an event costs does not grow with the outing. A correction goes back to the
@@ -40,6 +65,14 @@ export class LiveOuting {
   /** Up to here the states kept are right. */
   private valid = -1;
   private all: RecordEvent[] = [];
+  /** How far each device has come. */
+  private readonly devices = new Map<string, { seq: number; time: number }>();
+  /** Of two sightings of one ask the one that does not count. */
+  private readonly leftOut = new Set<string>();
+  /** Asks of the last seconds that may still be seen by another device. */
+  private open: AskEvent[] = [];
+  /** A clock was measured: times are worked out from the whole. */
+  private isMeasured = false;
 
   constructor(readonly plan: OutingPlan) {
     this.latest = startOuting(plan);
@@ -57,12 +90,24 @@ export class LiveOuting {
   /** Takes one more event; one that was taken before changes nothing. */
   take(event: RecordEvent): OutingState {
     if (this.seen.has(event.id)) return this.latest;
-    if (this.isOutOfOrder(event)) return this.foldAnew(event);
+    if (this.isOutOfOrder(event)) return this.foldAnew([event]);
     this.seen.add(event.id);
     this.all.push(event);
+    this.hasCome(event, Date.parse(event.at));
     if (isCorrection(event)) this.correct(event);
     else this.append(event);
     return this.latest;
+  }
+
+  /** Takes what another device recorded, as it comes in. Costs one look through the outing where any of it is late. */
+  takeAll(events: readonly RecordEvent[]): OutingState {
+    const fresh = events.filter(({ id }) => !this.seen.has(id));
+    const late = fresh.findIndex((event) => {
+      if (this.isOutOfOrder(event)) return true;
+      this.take(event);
+      return false;
+    });
+    return late < 0 ? this.latest : this.foldAnew(fresh.slice(late));
   }
 
   /** The last entry that stands, of those that `which` lets through. */
@@ -76,38 +121,103 @@ export class LiveOuting {
   }
 
   private isOutOfOrder(event: RecordEvent): boolean {
+    if (this.isMeasured || isClockSkew(event)) return true;
+    // A correction between two devices may part a pair, or make one.
+    if (isCorrection(event) && this.devices.size > 1) return true;
     const last = this.all.at(-1);
     if (!last) return false;
-    if (event.device !== last.device || event.recordedAt !== undefined || last.recordedAt !== undefined) return true;
-    return event.seq === undefined || last.seq === undefined || event.seq <= last.seq;
+    const { device, seq, recordedAt } = event;
+    if (device === undefined || seq === undefined || recordedAt !== undefined) return true;
+    if (last.device === undefined || last.seq === undefined || last.recordedAt !== undefined) return true;
+    const own = this.devices.get(device);
+    if (own && seq <= own.seq) return true;
+    // From the second device on asks are looked at for pairs; what stands before it has to be known for that.
+    if (!own && this.devices.size === 1) return true;
+    const lastTime = Math.max(...[...this.devices.values()].map(({ time }) => time));
+    const time = Math.max(Date.parse(event.at), own?.time ?? -Infinity);
+    if (time !== lastTime) return time < lastTime;
+    return compareEvents({ ...last, at: "" }, { ...event, at: "" }) >= 0;
   }
 
   /** What came from another device, or late, may stand anywhere. */
-  private foldAnew(event: RecordEvent): OutingState {
-    const ordered = orderEvents([...this.all, event]);
+  private foldAnew(late: readonly RecordEvent[]): OutingState {
+    const ordered = orderEvents([...this.all, ...late]);
     this.all = [];
     for (const held of [this.events, this.corrections]) held.length = 0;
-    for (const index of [this.places, this.byTarget, this.seen, this.states, this.standings]) index.clear();
+    for (const index of [
+      this.places,
+      this.byTarget,
+      this.seen,
+      this.states,
+      this.standings,
+      this.devices,
+      this.leftOut,
+    ])
+      index.clear();
     this.latest = startOuting(this.plan);
     this.top = this.valid = -1;
+    this.open = [];
     for (const one of ordered) {
       this.seen.add(one.id);
       this.all.push(one);
+      this.isMeasured ||= isClockSkew(one);
       if (isCorrection(one)) this.note(one);
       else {
         this.places.set(one.id, this.events.length);
         this.events.push(one);
       }
     }
+    const timeOf = effectiveTimes(ordered);
+    for (const one of ordered) this.hasCome(one, timeOf(one));
+    const stood = this.events.flatMap((one) => this.standing(one) ?? []);
+    const pairs = pairsOf(stood, timeOf);
+    for (const { other } of pairs) this.leftOut.add(other.id);
+    if (this.isMeasured) {
+      const moved = withMeasuredTimes(stood, timeOf);
+      moved.forEach((one, index) => {
+        if (one !== stood[index]) this.standings.set(one.id, one);
+      });
+    }
+    const paired = new Set(pairs.flatMap(({ kept, other }) => [kept.id, other.id]));
+    this.open = stood
+      .filter(isAsk)
+      .filter(({ id }) => !paired.has(id))
+      .slice(-OPEN_MOST);
     for (let index = 0; index < this.events.length; index += 1) this.step(index);
     return this.latest;
+  }
+
+  private hasCome({ device, seq, recordedAt }: RecordEvent, time: number): void {
+    if (device === undefined || seq === undefined || recordedAt !== undefined) return;
+    const own = this.devices.get(device);
+    this.devices.set(device, {
+      seq: Math.max(seq, own?.seq ?? -Infinity),
+      time: Math.max(time, own?.time ?? -Infinity),
+    });
   }
 
   private append(event: RecordEvent): void {
     this.places.set(event.id, this.events.length);
     this.events.push(event);
+    const first = isAsk(event) ? this.seenBefore(event) : undefined;
+    if (first && isAsk(event)) {
+      const { other } = pairUp(first, event);
+      this.leftOut.add(other.id);
+      const place = this.places.get(first.id);
+      if (other === first && place !== undefined) this.foldFrom(place);
+    }
     // Between them lie only struck-out ones: before each of those it stood as it stands now.
     for (let index = this.valid + 1; index < this.events.length; index += 1) this.step(index);
+  }
+
+  /** The sighting by another device that an ask is the second of; where there is none it waits for one itself. */
+  private seenBefore(ask: AskEvent): AskEvent | undefined {
+    if (ask.device === undefined) return undefined;
+    const timeOf = (event: RecordEvent): number => Date.parse(event.at);
+    const first = this.devices.size < 2 ? undefined : this.open.find((one) => arePair(one, ask, timeOf));
+    if (first) this.open = this.open.filter((one) => one !== first);
+    else this.open = [...this.open.slice(1 - OPEN_MOST), ask];
+    return first;
   }
 
   private note(correction: CorrectionEvent): void {
@@ -160,8 +270,9 @@ export class LiveOuting {
   }
 
   private standing(event: RecordEvent): RecordEvent | null {
+    if (this.leftOut.has(event.id)) return null;
     const direct = this.byTarget.get(event.id);
-    if (!direct) return event;
+    if (!direct) return (this.isMeasured && this.standings.get(event.id)) || event;
     // The usual undo, and nothing said of it since.
     const [only] = direct;
     if (direct.length === 1 && only?.void && !this.byTarget.has(only.id)) return null;

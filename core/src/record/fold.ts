@@ -1,6 +1,6 @@
 import { resolveCorrections, type Corrections } from "./corrections";
 import { dayIn, type Day } from "./day";
-import { compareEvents, effectiveTimes, orderEvents } from "./order";
+import { compareEvents, effectiveTimes, orderEvents, withMeasuredTimes } from "./order";
 import {
   isAsk,
   isCorrection,
@@ -53,11 +53,17 @@ export function foldRecord(record: HorseRecord): FoldedRecord {
   const pairs: [string, string][] = [];
   const outings = ordered
     .map(({ outing, history }): FoldedOuting => {
-      const events = anyCorrection ? standing(history, corrections) : history;
+      const stood = anyCorrection ? standing(history, corrections) : history;
+      const timeOf = effectiveTimes(history);
+      const own = pairsOf(stood, timeOf);
+      pairs.push(...own.map(({ kept, other }): [string, string] => [kept.id, other.id]));
+      const left = new Set<RecordEvent>(own.map(({ other }) => other));
+      const counted = left.size === 0 ? stood : stood.filter((event) => !left.has(event));
+      const events = withMeasuredTimes(counted, timeOf);
       const head = foldHead(outing, events);
       const { startedAt, endedAt } = head;
       const day = dayIn(record.yard.timeZone, startedAt);
-      return { id: outing.id, startedAt, endedAt, head, day, events: countPairsOnce(events, pairs), history };
+      return { id: outing.id, startedAt, endedAt, head, day, events, history };
     })
     .toSorted(compareOutings);
   return {
@@ -127,29 +133,48 @@ function lessClean(a: AskEvent, b: AskEvent): AskEvent {
   return order > 0 ? a : b;
 }
 
-/** One ask seen by two devices within three seconds counts once, as the less clean of the two. */
-function countPairsOnce(events: readonly RecordEvent[], pairs: [string, string][]): readonly RecordEvent[] {
+/** Two sightings of one ask: the one that counts and the one left out. */
+export interface Pair {
+  kept: AskEvent;
+  other: AskEvent;
+}
+
+/** Whether two asks are sightings of one: by two devices, of the same step and side, within three seconds. */
+export const arePair = (a: AskEvent, b: AskEvent, timeOf: (event: RecordEvent) => number): boolean =>
+  a.device !== undefined &&
+  b.device !== undefined &&
+  a.device !== b.device &&
+  a.step === b.step &&
+  (a.side ?? "none") === (b.side ?? "none") &&
+  (a.part ?? null) === (b.part ?? null) &&
+  Math.abs(timeOf(b) - timeOf(a)) <= PAIR_WINDOW_MS;
+
+/** Of two sightings of one ask the less clean one counts. */
+export function pairUp(a: AskEvent, b: AskEvent): Pair {
+  const kept = lessClean(a, b);
+  return { kept, other: kept === a ? b : a };
+}
+
+/**
+ * Asks that two devices both saw. An ask belongs to one pair at most: to the earliest that still waits for its second sighting.
+ *
+ * @param events what stands of one outing, in effective order
+ * @param timeOf of `effectiveTimes`
+ */
+export function pairsOf(events: readonly RecordEvent[], timeOf: (event: RecordEvent) => number): Pair[] {
   const devices = new Set<string>();
   for (const event of events) if (event.device !== undefined) devices.add(event.device);
-  if (devices.size < 2) return events;
-
-  const timeOf = effectiveTimes(events);
-  const left = new Set<RecordEvent>();
-  const paired = new Set<RecordEvent>();
-  const asks = events.filter(isAsk).filter((ask) => ask.device !== undefined);
-  asks.forEach((first, index) => {
-    if (paired.has(first)) return;
-    for (const second of asks.slice(index + 1)) {
-      if (timeOf(second) - timeOf(first) > PAIR_WINDOW_MS) break;
-      const same = second.step === first.step && (second.side ?? "none") === (first.side ?? "none");
-      if (!same || second.device === first.device || paired.has(second)) continue;
-      const kept = lessClean(first, second);
-      const other = kept === first ? second : first;
-      paired.add(first).add(second);
-      left.add(other);
-      pairs.push([kept.id, other.id]);
-      break;
-    }
-  });
-  return left.size === 0 ? events : events.filter((event) => !left.has(event));
+  if (devices.size < 2) return [];
+  const pairs: Pair[] = [];
+  let open: AskEvent[] = [];
+  for (const ask of events) {
+    if (!isAsk(ask) || ask.device === undefined) continue;
+    open = open.filter((one) => timeOf(ask) - timeOf(one) <= PAIR_WINDOW_MS);
+    const first = open.find((one) => arePair(one, ask, timeOf));
+    if (first) {
+      open = open.filter((one) => one !== first);
+      pairs.push(pairUp(first, ask));
+    } else open.push(ask);
+  }
+  return pairs;
 }

@@ -4,5 +4,14 @@ export * from "./types";
 export * from "./age";
 export { addDays, dayIn, daysBetween, isTimeZone, noonIn, type Day } from "./day";
 export { FIXED_FIELDS, resolveCorrections, type Corrections, type Standing } from "./corrections";
-export { compareEvents, orderEvents } from "./order";
-export { compareOutings, foldRecord, type FoldedOuting, type FoldedRecord } from "./fold";
+export { compareEvents, effectiveTimes, isClockSkew, measuredClocks, orderEvents, withMeasuredTimes } from "./order";
+export {
+  arePair,
+  compareOutings,
+  foldRecord,
+  pairsOf,
+  pairUp,
+  type FoldedOuting,
+  type FoldedRecord,
+  type Pair,
+} from "./fold";

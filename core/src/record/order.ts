@@ -51,33 +51,58 @@ function byDeviceCount(events: readonly RecordEvent[]): RecordEvent[] {
   );
 }
 
-/** When each event of an outing counts as having been: its time, moved by its device's measured clock, never before that device's previous one. */
+/**
+ * When each event of an outing counts as having been, in milliseconds since 1970: its time, moved by its device's measured
+ * clock, never before that device's previous one. A time that was corrected is the one that was said.
+ */
 export function effectiveTimes(events: readonly RecordEvent[]): (event: RecordEvent) => number {
-  const effective = new Map<RecordEvent, number>();
+  const effective = new Map<string, { at: string; time: number }>();
   const latest = new Map<string, number>();
   const behind = measuredClocks(events);
   for (const event of events.toSorted((a, b) => (a.seq ?? 0) - (b.seq ?? 0) || compareEvents(a, b))) {
-    const isLive = event.device !== undefined && event.recordedAt === undefined;
-    const own = Date.parse(event.at) + (isLive ? behind(event.device ?? "", event.at) : 0);
-    if (event.device === undefined || event.seq === undefined || event.recordedAt !== undefined) {
-      effective.set(event, own);
+    const { device, seq, at } = event;
+    const isLive = device !== undefined && event.recordedAt === undefined;
+    const own = Date.parse(at) + (isLive ? behind(device, at) : 0);
+    if (!isLive || seq === undefined) {
+      effective.set(event.id, { at, time: own });
       continue;
     }
-    const at = Math.max(own, latest.get(event.device) ?? own);
-    latest.set(event.device, at);
-    effective.set(event, at);
+    const time = Math.max(own, latest.get(device) ?? own);
+    latest.set(device, time);
+    effective.set(event.id, { at, time });
   }
-  return (event) => effective.get(event) ?? Date.parse(event.at);
+  return (event) => {
+    const known = effective.get(event.id);
+    return known && known.at === event.at ? known.time : Date.parse(event.at);
+  };
 }
 
+/**
+ * Events with the times they count as: those of a device whose clock was measured say when it really was; all others stay as
+ * they are.
+ *
+ * @param timeOf of `effectiveTimes` over all events of the outing
+ */
+export function withMeasuredTimes(
+  events: readonly RecordEvent[],
+  timeOf: (event: RecordEvent) => number,
+): readonly RecordEvent[] {
+  const measured = new Set(events.flatMap((event) => (isClockSkew(event) ? [event.of] : [])));
+  if (measured.size === 0) return events;
+  return events.map((event) => {
+    if (event.device === undefined || event.recordedAt !== undefined || !measured.has(event.device)) return event;
+    const at = timeOf(event);
+    return at === Date.parse(event.at) ? event : { ...event, at: new Date(at).toISOString() };
+  });
+}
+
+export const isClockSkew = (event: RecordEvent): event is ClockSkewEvent & RecordEvent => event.type === "clock-skew";
+
 /** Milliseconds to add to what a device says: by its last measurement before that moment of its own clock, else its first. */
-function measuredClocks(events: readonly RecordEvent[]): (device: string, at: string) => number {
+export function measuredClocks(events: readonly RecordEvent[]): (device: string, at: string) => number {
   const byDevice = new Map<string, ClockSkewEvent[]>();
   for (const event of events)
-    if (event.type === "clock-skew") {
-      const skew = event as unknown as ClockSkewEvent;
-      byDevice.set(skew.of, [...(byDevice.get(skew.of) ?? []), skew]);
-    }
+    if (isClockSkew(event)) byDevice.set(event.of, [...(byDevice.get(event.of) ?? []), event]);
   return (device, at) => {
     const measured = byDevice.get(device);
     if (!measured) return 0;

@@ -5,3 +5,4 @@ export { sureAfter, tryFixedShares, type FixedShareCount, type FixedSharePlan } 
 export { SimulatedHorse, type Nature, type SimulatedAnswer } from "./horse";
 export { randomFrom, type Random } from "./random";
 export { sumTrials, tryJudge, type SideTrial, type TrialPlan, type TrialSums } from "./trial";
+export { tellOfDevices, type DeviceAct, type DeviceStory } from "./devices";

@@ -44,16 +44,29 @@ interface OutingSize {
   events: number;
 }
 
-/** Outings by their start as it was first said, as the file has them. */
+/** Outings by their start, as the file has them. */
 async function outingsInOrder(client: PoolClient, yardId: string, horseId: string): Promise<OutingSize[]> {
-  const { rows } = await client.query<{ id: string; start: Date; events: number }>(
-    `select outing_id as id, coalesce(max(at) filter (where type = 'outing-start'), min(at)) as start, count(*)::int as events
+  const { rows } = await client.query<{ id: string; start: Date; events: number; measured: boolean }>(
+    `select outing_id as id, coalesce(max(at) filter (where type = 'outing-start'), min(at)) as start, count(*)::int as events,
+       bool_or(type = 'clock-skew') as measured
      from event where yard_id = $1 and horse_id = $2 and outing_id is not null group by outing_id`,
     [yardId, horseId],
   );
-  return rows
-    .map(({ id, start, events }) => ({ id, start: start.getTime(), events }))
-    .toSorted((a, b) => a.start - b.start || (a.id < b.id ? -1 : 1));
+  const sizes: OutingSize[] = [];
+  for (const { id, start, events, measured } of rows) {
+    // A clock that was out and was measured: the start is where the whole outing says it was.
+    const whole = measured ? await eventsOfOutings(client, yardId, [id]) : [];
+    const at = measured
+      ? Date.parse(
+          toOuting(
+            id,
+            whole.map(({ event }) => event),
+          ).startedAt,
+        )
+      : start.getTime();
+    sizes.push({ id, start: at, events });
+  }
+  return sizes.toSorted((a, b) => a.start - b.start || (a.id < b.id ? -1 : 1));
 }
 
 function* inGroups(outings: readonly OutingSize[]): Generator<string[]> {

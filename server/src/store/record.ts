@@ -1,5 +1,14 @@
 import { HEAD_FIELDS, PROGRAM_FIELDS } from "@still-pine/contract/record";
-import { compareEvents, type Horse, type HorseRecord, type Outing, type RecordEvent } from "@still-pine/core/record";
+import {
+  compareEvents,
+  effectiveTimes,
+  isClockSkew,
+  withMeasuredTimes,
+  type Horse,
+  type HorseRecord,
+  type Outing,
+  type RecordEvent,
+} from "@still-pine/core/record";
 import type { StoredEvent } from "./events";
 import type { StoredHorse } from "./horses";
 import { withLabels, type Labels } from "./labels";
@@ -72,8 +81,11 @@ export function toOuting(id: string, events: readonly RecordEvent[]): Outing {
     if (event.type === "outing-start") start = event;
     else if (event.type === "outing-end") end = event;
     else if (event.id === headId) head = event;
-  const startedAt = start?.at ?? ordered[0]?.at ?? "";
-  const lastAt = end?.at ?? ordered.at(-1)?.at ?? startedAt;
+  const atOf = measuredTimes(ordered);
+  const first = start ?? ordered[0];
+  const last = end ?? ordered.at(-1);
+  const startedAt = first ? atOf(first) : "";
+  const lastAt = last ? atOf(last) : startedAt;
   const said = start ? fieldsOf(start) : {};
   return {
     ...(start?.id === startId
@@ -85,6 +97,13 @@ export function toOuting(id: string, events: readonly RecordEvent[]): Outing {
     endedAt: Date.parse(lastAt) < Date.parse(startedAt) ? startedAt : lastAt,
     events: ordered.filter(({ id: own }) => own !== startId && own !== endId && own !== headId),
   };
+}
+
+/** When an event was, by its device's clock set right where that was measured. */
+function measuredTimes(events: readonly RecordEvent[]): (event: RecordEvent) => string {
+  if (!events.some(isClockSkew)) return ({ at }) => at;
+  const timeOf = effectiveTimes(events);
+  return (event) => withMeasuredTimes([...events.filter(isClockSkew), event], timeOf).at(-1)?.at ?? event.at;
 }
 
 function fieldsOf(event: RecordEvent): Fields {
