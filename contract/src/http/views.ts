@@ -415,6 +415,47 @@ export const ledgerSumsSchema = z.object({
 });
 export type LedgerSums = z.infer<typeof ledgerSumsSchema>;
 
+const labelsOf = z.array(z.tuple([text, text])).describe("Ids and labels.");
+
+export const packViewSchema = z.object({
+  yard: z.object({
+    id: text,
+    name: text,
+    timeZone: text,
+    units: z.literal(UNIT_SYSTEMS),
+    words: z.literal(DIALECTS),
+    version: count,
+  }),
+  place: labelsOf,
+  person: labelsOf,
+  horses: z
+    .array(z.object({ id: text, mark: text }))
+    .describe("Every horse of the string; the mark is another one when there is something new of him."),
+});
+export type PackView = z.infer<typeof packViewSchema>;
+
+export const horsePackSchema = z.object({
+  mark: text,
+  row: z.object({
+    id: text,
+    name: text,
+    foaled: day,
+    foaledPrecision: z.literal(PRECISIONS),
+    sex: z.literal(SEXES),
+    programId: text,
+    version: count,
+  }),
+  fold: z.looseObject({ judge: text }).describe("What was gathered of him before his latest outing."),
+  ofHorse: z
+    .array(event)
+    .describe("What is said of the horse itself, with every correction of it; people and places by id."),
+  outings: z
+    .array(z.object({ id: text, events: z.array(event) }))
+    .describe("The last ones, in order, with every correction of theirs."),
+  diary: diarySchema,
+});
+export type HorsePack = z.infer<typeof horsePackSchema>;
+
 const rightsSchema = z.literal(["all", "write"]);
 
 export const helloViewSchema = z.object({

@@ -1,3 +1,4 @@
+import { sumsOf } from "@still-pine/contract/views";
 import { sqlInstant, type Db } from "../db/pool";
 import {
   dayIn,
@@ -162,11 +163,7 @@ export async function writeOutings(
     "select id, day, place, handler from outing where yard_id = $1 and id = any($2)",
     [yardId, outings.map(({ id }) => id)],
   );
-  const asksOf = ({ events }: FoldedOuting): number =>
-    events.reduce((sum, event) => sum + (isAsk(event) ? 1 : isSeries(event) ? event.count : 0), 0);
-  const stepsOf = ({ events }: FoldedOuting): string[] => [
-    ...new Set(events.flatMap((event) => (isAsk(event) || isSeries(event) ? event.step : []))),
-  ];
+  const sums = outings.map(sumsOf);
   await db.query(
     `insert into outing (yard_id, horse_id, id, day, started_at, ended_at, place, handler, asks, mishaps, steps)
      select $1, $2, id, day, started_at, ended_at, place, handler, asks, mishaps, array(select jsonb_array_elements_text(steps))
@@ -183,9 +180,9 @@ export async function writeOutings(
       outings.map(({ endedAt }) => sqlInstant(endedAt)),
       outings.map(({ head }) => textOf(head.place)),
       outings.map(({ head }) => textOf(head.handler)),
-      outings.map(asksOf),
-      outings.map(({ events }) => events.filter((event) => event.type === "mishap").length),
-      outings.map((outing) => JSON.stringify(stepsOf(outing))),
+      sums.map(({ asks }) => asks),
+      sums.map(({ mishaps }) => mishaps),
+      sums.map(({ steps }) => JSON.stringify(steps)),
     ],
   );
   const now = new Map(outings.map((outing) => [outing.id, outing]));

@@ -3,8 +3,8 @@ import { dayIn, type Horse } from "@still-pine/core/record";
 import { inTransaction } from "../db/pool";
 import { insertHorse, listHorses, lockHorses, type StoredHorse } from "../store/horses";
 import type { Yard } from "../store/yard";
-import { CURRENT_JUDGES } from "./horse-fold";
-import { horseLine } from "./line";
+import { CURRENT_JUDGES } from "@still-pine/contract/views";
+import { horseLine } from "@still-pine/contract/views";
 import { judgeStored, readFold, writeState } from "./state";
 import { rebuildHorse } from "./update";
 

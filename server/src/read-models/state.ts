@@ -4,7 +4,7 @@ import type { Day } from "@still-pine/core/record";
 import type { Db } from "../db/pool";
 import type { StoredHorse } from "../store/horses";
 import type { Yard } from "../store/yard";
-import { judgeFold, type HorseFold, type Standing } from "./horse-fold";
+import { judgeFold, type HorseFold, type Standing } from "@still-pine/contract/views";
 import { foldOutings } from "./fold-outings";
 
 /** The stored fold of a horse with the words it gives today. */

@@ -1,12 +1,20 @@
 import type { PoolClient } from "pg";
 import { describeChanges, readAbout, type VerdictChange } from "@still-pine/core/readiness";
-import { dayIn, foldRecord, isCorrection, type Day, type FoldedOuting } from "@still-pine/core/record";
+import { dayIn, foldRecord, isClockSkew, isCorrection, type Day, type FoldedOuting } from "@still-pine/core/record";
 import { chainsOf, eventsOfHorse, type StoredEvent } from "../store/events";
 import type { StoredHorse } from "../store/horses";
 import { toRecord } from "../store/record";
 import type { Yard } from "../store/yard";
-import { canGoOn, foldHorse, goOn, isGatheredAlike, isInWork, judgeFold, type HorseFold } from "./horse-fold";
-import { horseLine } from "./line";
+import {
+  canGoOn,
+  foldHorse,
+  goOn,
+  isGatheredAlike,
+  isInWork,
+  judgeFold,
+  type HorseFold,
+} from "@still-pine/contract/views";
+import { horseLine } from "@still-pine/contract/views";
 import { horseRows, outingRows, writeLedger, writeOutings, type LedgerRow } from "./ledger-rows";
 import { foldHorseEvents, foldOutings } from "./fold-outings";
 import { readState, writeState } from "./state";
@@ -73,10 +81,13 @@ export async function updateReadModels(
   return before ? describeChanges(before.words, standing.judgements, standing.program) : [];
 }
 
-/** Where two devices wrote, a new entry can change which of two older sightings of one ask counts. */
+/**
+ * Where two devices wrote, a new entry can change which of two older sightings of one ask counts; a measured clock moves them
+ * all.
+ */
 function isSeenByTwo({ history }: FoldedOuting): boolean {
   const devices = new Set(history.flatMap(({ device }) => device ?? []));
-  return devices.size > 1;
+  return devices.size > 1 || history.some(isClockSkew);
 }
 
 const ROWS_AT_A_TIME = 2000;

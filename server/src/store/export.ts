@@ -1,10 +1,11 @@
 import type { PoolClient } from "pg";
 import { outingToText, recordClosing, recordOpening, recordToText } from "@still-pine/contract/record";
+import { toOuting } from "@still-pine/contract/views";
 import type { RecordEvent } from "@still-pine/core/record";
 import { eventsOfHorseAtMost, eventsOfOutings, horseEventsOf } from "./events";
 import type { StoredHorse } from "./horses";
 import { loadLabels, withLabels } from "./labels";
-import { toOuting, toRecord, toRecordHead } from "./record";
+import { toRecord, toRecordHead } from "./record";
 import type { Yard } from "./yard";
 
 /** Events read at a time: enough to keep the database busy, few enough to keep memory flat. */

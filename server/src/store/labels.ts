@@ -1,27 +1,15 @@
 import { v7 as newId } from "uuid";
-import { EVENT_TYPES } from "@still-pine/contract/record";
+import { changeLabels, withLabels, type LabelKind, type Labels } from "@still-pine/contract/views";
 import type { RecordEvent } from "@still-pine/core/record";
 import type { Db } from "../db/pool";
 
-/** People and places are rows; events name them by id, so that a person can be made nameless without touching the record. */
-export type LabelKind = "place" | "person";
-
-export type Labels = Record<LabelKind, Map<string, string>>;
+export { withLabels, type LabelKind, type Labels };
 
 export interface LabelRow {
   id: string;
   label: string;
   version: number;
 }
-
-/** Which fields of events name a place or a person. */
-const LABEL_FIELDS: ReadonlyMap<string, LabelKind> = new Map(
-  EVENT_TYPES.flatMap(({ fields }) => fields.flatMap(({ name, is }) => (is.kind === "label" ? [[name, is.of]] : []))),
-);
-const LABELLED: ReadonlySet<string> = new Set([
-  "correction",
-  ...EVENT_TYPES.filter(({ fields }) => fields.some(({ name }) => LABEL_FIELDS.has(name))).map(({ type }) => type),
-]);
 
 export async function listLabels(db: Db, yardId: string, kind: LabelKind): Promise<LabelRow[]> {
   const { rows } = await db.query<LabelRow>(
@@ -64,32 +52,6 @@ async function idsForLabels(
   );
   return new Map(rows.map(({ id, label }) => [label, id]));
 }
-
-type Change = (kind: LabelKind, value: string) => string;
-
-/** An event with its labels of places and people changed; the same event where it has none. */
-function changeLabels(event: RecordEvent, change: Change): RecordEvent {
-  if (!LABELLED.has(event.type)) return event;
-  const changed = changeFields(event as unknown as Record<string, unknown>, change);
-  const within = changed["with"];
-  const isObject = event.type === "correction" && typeof within === "object" && within !== null;
-  return (isObject
-    ? { ...changed, with: changeFields(within as Record<string, unknown>, change) }
-    : changed) as unknown as RecordEvent;
-}
-
-function changeFields(fields: Record<string, unknown>, change: Change): Record<string, unknown> {
-  let changed: Record<string, unknown> | null = null;
-  for (const [name, kind] of LABEL_FIELDS) {
-    const value = fields[name];
-    if (typeof value === "string") (changed ??= { ...fields })[name] = change(kind, value);
-  }
-  return changed ?? fields;
-}
-
-/** Events as a person reads them: labels for ids. */
-export const withLabels = (event: RecordEvent, labels: Labels): RecordEvent =>
-  changeLabels(event, (kind, id) => labels[kind].get(id) ?? id);
 
 /** Events as they are stored: ids for labels, new labels made. */
 export async function withIds(db: Db, yardId: string, events: readonly RecordEvent[]): Promise<RecordEvent[]> {

@@ -15,7 +15,7 @@ import type { VerdictChange } from "@still-pine/core/readiness";
 import { heldTo, ShutOut, type Actor } from "../access/actor";
 import { inTransaction } from "../db/pool";
 import { outingTopic, tell } from "../live/hub";
-import { programOf } from "../read-models/horse-fold";
+import { programOf } from "@still-pine/contract/views";
 import { updateReadModels } from "../read-models/update";
 import { isStillIn } from "./devices";
 import { chainsOf, correctionsOf, eventsById, horsesOfOutings, insertEvents, rootOf, type StoredEvent } from "./events";

@@ -5,6 +5,9 @@ alter table event add column arrival bigint generated always as identity;
 drop index event_by_outing;
 create index event_by_outing on event (yard_id, outing_id, arrival) where outing_id is not null;
 
+-- How far a horse's record has come, for phones that keep a part of it.
+create index event_by_arrival on event (yard_id, horse_id, arrival);
+
 -- Outings somebody began lately: what runs is among them.
 create index event_of_start on event (yard_id, stored_at) where type = 'outing-start';
 

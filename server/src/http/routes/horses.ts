@@ -14,6 +14,7 @@ import { addHorse, judgeLocked } from "../../read-models/rebuild";
 import { findHorse, updateHorse } from "../../store/horses";
 import { takeEvents } from "../../store/take-events";
 import { briefView } from "../../views/brief";
+import { horsePack, packView } from "../../views/pack";
 import { diary, feelView, horseView, outingView, stepView, stringText } from "../../views/horse";
 import type { Context } from "../app";
 import { changedMeanwhile, HttpProblem, notFound, parseBody, readVersion } from "../problems";
@@ -59,6 +60,16 @@ export function horseRoutes({ db, now, yard }: Context): Router {
     const view = await horseView(db, await yard(), request.params.horse, now());
     if (!view) throw notFound("horse");
     response.json(view);
+  });
+
+  router.get("/pack", async (_request, response) => {
+    response.json(await packView(db, await yard()));
+  });
+
+  router.get("/horses/:horse/pack", async (request, response) => {
+    const pack = await horsePack(db, await yard(), request.params.horse);
+    if (!pack) throw notFound("horse");
+    response.json(pack);
   });
 
   router.get("/horses/:horse/outings", async (request, response) => {

@@ -1,15 +1,20 @@
-import type { StringHorse } from "@still-pine/contract/http";
-import { ageInWords, ageOn, daysBetween, type Day } from "@still-pine/core/record";
+import type { StringHorse } from "../http";
+import { ageInWords, ageOn, daysBetween, type Day, type Horse } from "@still-pine/core/record";
 import { openSummary } from "@still-pine/core/readiness";
-import type { StoredHorse } from "../store/horses";
-import type { Standing } from "./horse-fold";
+import type { Standing } from "./standing";
+
+/** A horse as the yard knows him. */
+export interface HorseRow extends Horse {
+  programId: string;
+  version: number;
+}
 
 /** Steps of the edge that a line carries. */
 const EDGE_SHOWN = 8;
 
 /** A horse's line of the string for one day. */
 export function horseLine(
-  horse: StoredHorse,
+  horse: HorseRow,
   { judgements, gates, next, program, days, inWork }: Standing,
   today: Day,
 ): StringHorse {

@@ -1,0 +1,84 @@
+import type { Pool } from "pg";
+import type { HorsePack, PackView } from "@still-pine/contract/http";
+import { BRIEF_OUTINGS } from "@still-pine/contract/views";
+import type { RecordEvent } from "@still-pine/core/record";
+import { inSnapshot, type Db } from "../db/pool";
+import { readFold } from "../read-models/state";
+import { correctionsOf, eventsOfOutings, horseEventsOf, type StoredEvent } from "../store/events";
+import { findHorse } from "../store/horses";
+import { loadLabels } from "../store/labels";
+import type { Yard } from "../store/yard";
+import { outingsOf } from "./horse";
+
+/** What a phone keeps so that it can show and judge a horse without a network. */
+
+const MARK = `h.version::text || '.' || coalesce((
+  select max(e.arrival) from event e where e.yard_id = h.yard_id and e.horse_id = h.id), 0)::text || '.' || s.judge`;
+const STATE = `horse h join (select yard_id, horse_id, fold->>'judge' as judge from horse_state) s
+  on s.yard_id = h.yard_id and s.horse_id = h.id`;
+
+export async function packView(db: Pool, yard: Yard): Promise<PackView> {
+  const [labels, { rows }] = await Promise.all([
+    loadLabels(db, yard.id),
+    db.query<{ id: string; mark: string }>(
+      `select h.id, ${MARK} as mark from ${STATE} where h.yard_id = $1 and h.buried_at is null order by h.name, h.id`,
+      [yard.id],
+    ),
+  ]);
+  const { id, name, timeZone, units, words, version } = yard;
+  return {
+    yard: { id, name, timeZone, units, words, version },
+    place: [...labels.place],
+    person: [...labels.person],
+    horses: rows,
+  };
+}
+
+/** Null where the yard has no such horse. */
+export function horsePack(db: Pool, yard: Yard, id: string): Promise<HorsePack | null> {
+  return inSnapshot(db, async (client) => {
+    const horse = await findHorse(client, yard.id, id);
+    const fold = horse && (await readFold(client, yard.id, id));
+    if (!horse || !fold) return null;
+    const { rows } = await client.query<{ mark: string }>(
+      `select ${MARK} as mark from ${STATE} where h.yard_id = $1 and h.id = $2`,
+      [yard.id, id],
+    );
+    const late = await client.query<{ id: string }>(
+      "select id from outing where yard_id = $1 and horse_id = $2 order by started_at desc, id desc limit $3",
+      [yard.id, id, BRIEF_OUTINGS],
+    );
+    const ids = late.rows.map((row) => row.id).toReversed();
+    const ofHorse = await withCorrections(client, yard.id, await horseEventsOf(client, yard.id, id));
+    const ofOutings = await withCorrections(client, yard.id, await eventsOfOutings(client, yard.id, ids));
+    const { name, foaled, foaledPrecision, sex, programId, version } = horse;
+    return {
+      mark: rows[0]?.mark ?? "",
+      row: { id, name, foaled, foaledPrecision, sex, programId, version },
+      fold: { ...fold },
+      ofHorse: ofHorse.map(({ event }) => event),
+      outings: ids.map((outing) => ({
+        id: outing,
+        events: ofOutings.filter(({ outingId }) => outingId === outing).map(({ event }) => event),
+      })),
+      diary: await outingsOf(client, yard, id, 0, await loadLabels(client, yard.id)),
+    };
+  });
+}
+
+/** Corrections stand with what they correct, wherever they were stored. */
+async function withCorrections(
+  db: Db,
+  yardId: string,
+  own: readonly StoredEvent[],
+): Promise<{ outingId: string | null; event: RecordEvent }[]> {
+  if (own.length === 0) return [];
+  const known = new Map(own.map((one) => [one.event.id, one]));
+  for (const one of await correctionsOf(db, yardId, own)) {
+    const { event } = one;
+    if (known.has(event.id)) continue;
+    const target = known.get((event as { replaces?: string }).replaces ?? "");
+    known.set(event.id, { ...one, outingId: target ? target.outingId : one.outingId });
+  }
+  return [...known.values()];
+}
