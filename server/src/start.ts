@@ -27,6 +27,7 @@ interface Settings {
   databaseUrl: string | undefined;
   empty: boolean;
   now: () => string;
+  isClockFixed: boolean;
   phones: PhonesSettings | null;
 }
 
@@ -54,6 +55,7 @@ function readSettings(words: readonly string[], env: NodeJS.ProcessEnv): Setting
     databaseUrl: env["DATABASE_URL"] || undefined,
     empty: words.includes("--empty"),
     now,
+    isClockFixed: fixed !== undefined,
   };
 }
 
@@ -214,7 +216,14 @@ async function main(): Promise<void> {
     const url = settings.databaseUrl ?? (await cluster)?.url ?? "";
     const db = await prepareDatabase(url, settings);
     const webFolder = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../../web/dist");
-    application = createApp({ db, webFolder, port: () => port, now: settings.now, phones: () => phones });
+    application = createApp({
+      db,
+      webFolder,
+      port: () => port,
+      now: settings.now,
+      phones: () => phones,
+      isClockFixed: settings.isClockFixed,
+    });
     if (phones && !stopping)
       process.stdout.write(
         `Phones: ${phones.address} · how a phone learns to trust it: on the laptop, under Yard, Phones.\n`,

@@ -1,9 +1,12 @@
-import { createApi, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
+import { createApi, type FetchBaseQueryError } from "@reduxjs/toolkit/query/react";
+import { askYard } from "./alone/ask-yard";
 import type {
   Batch,
   BatchResult,
   BriefView,
+  CodeView,
   CsvResult,
+  DeviceFields,
   Diary,
   FeelView,
   HorseFields,
@@ -17,8 +20,10 @@ import type {
   MediaView,
   NewHorse,
   OutingView,
+  PhonesView,
   Preview,
   Problem,
+  RunningView,
   StepView,
   StringView,
   YardFields,
@@ -31,8 +36,8 @@ const versioned = (version: number): Record<string, string> => ({ "If-Match": `"
 /** Everything the server knows comes through here; a stored event makes every view of its horse stale. */
 export const api = createApi({
   reducerPath: "api",
-  baseQuery: fetchBaseQuery({ baseUrl: "/api" }),
-  tagTypes: ["String", "Horse", "Ledger", "Labels"],
+  baseQuery: askYard,
+  tagTypes: ["String", "Horse", "Ledger", "Labels", "Phones"],
   endpoints: (build) => ({
     yard: build.query<YardView, void>({ query: () => "yard", providesTags: ["String"] }),
     changeYard: build.mutation<{ version: number }, { version: number; fields: YardFields }>({
@@ -73,19 +78,13 @@ export const api = createApi({
       providesTags: ["Horse"],
     }),
     addMedia: build.mutation<
-      null,
+      { isSent: boolean },
       { horse: string; outing: string | null; id: string; content: Blob; thumbnail: Blob | null }
     >({
-      queryFn: async ({ horse, outing, id, content, thumbnail }, _api, _options, ask) => {
-        const where = outing === null ? "" : `?outing=${part(outing)}`;
-        const stored = await ask({
-          url: `horses/${part(horse)}/media/${part(id)}${where}`,
-          method: "PUT",
-          body: content,
-        });
-        if (stored.error) return { error: stored.error };
-        if (thumbnail) await ask({ url: `media/${part(id)}/thumbnail`, method: "PUT", body: thumbnail });
-        return { data: null };
+      queryFn: async (media) => {
+        const { sendMediaNow } = await import("./outbox/now");
+        const sent = await sendMediaNow(media);
+        return "problem" in sent ? { error: refusal(sent.problem) } : { data: sent };
       },
       invalidatesTags: ["Horse"],
     }),
@@ -102,10 +101,33 @@ export const api = createApi({
       }),
       invalidatesTags: (result) => (result ? ["String", "Horse", "Ledger"] : []),
     }),
-    sendEvents: build.mutation<BatchResult, Batch>({
-      query: (body) => ({ url: "events", method: "POST", body }),
+    /** Kept on this device first, then sent. What the server refuses is told at once; while it is away all of it waits here. */
+    sendEvents: build.mutation<SentNow, Batch>({
+      queryFn: async ({ events }) => {
+        const { sendNow } = await import("./outbox/now");
+        const sent = await sendNow(events);
+        return "problem" in sent ? { error: refusal(sent.problem) } : { data: sent };
+      },
       invalidatesTags: ["String", "Horse", "Ledger"],
     }),
+    phones: build.query<PhonesView, void>({ query: () => "phones", providesTags: ["Phones"] }),
+    makeCode: build.mutation<CodeView, { rights: "all" } | { rights: "write"; outing: string }>({
+      query: (body) => ({ url: "codes", method: "POST", body }),
+    }),
+    changeDevice: build.mutation<{ version: number }, { id: string; version: number; fields: DeviceFields }>({
+      query: ({ id, version, fields }) => ({
+        url: `devices/${part(id)}`,
+        method: "PUT",
+        body: fields,
+        headers: versioned(version),
+      }),
+      invalidatesTags: ["Phones"],
+    }),
+    setPassPhrase: build.mutation<null, { phrase: string | null; current?: string }>({
+      query: (body) => ({ url: "pass-phrase", method: "PUT", body }),
+      invalidatesTags: ["Phones"],
+    }),
+    running: build.query<RunningView, void>({ query: () => "running", providesTags: ["Horse"] }),
     bringIn: build.mutation<ImportResult, { file: Blob; isArchive: boolean; how: Preview }>({
       query: ({ file, isArchive, how }) => ({
         url: `${isArchive ? "archives" : "records"}?${new URLSearchParams(how as Record<string, string>).toString()}`,
@@ -136,6 +158,15 @@ export const api = createApi({
   }),
 });
 
+/** What became of events sent from a page. */
+export interface SentNow {
+  changes: BatchResult["changes"];
+  /** False where they wait on this device. */
+  isSent: boolean;
+}
+
+const refusal = (problem: Problem): FetchBaseQueryError => ({ status: problem.status, data: problem });
+
 /** A filter as it stands in an address. */
 export function searchOf(filter: object): string {
   const said = Object.entries(filter).filter(([, value]) => value !== undefined && value !== "");
@@ -159,20 +190,27 @@ export const {
   useAddHorseMutation,
   useChangeHorseMutation,
   useSendEventsMutation,
+  usePhonesQuery,
+  useMakeCodeMutation,
+  useChangeDeviceMutation,
+  useSetPassPhraseMutation,
+  useRunningQuery,
   useBringInMutation,
   useBringInCsvMutation,
   useLedgerQuery,
   useLedgerSumsQuery,
 } = api;
 
+const NO_ANSWER: Problem = {
+  type: "about:blank",
+  title: "No answer",
+  status: 0,
+  detail: "The server does not answer. Nothing you typed is lost; see that Still Pine runs and try again.",
+};
+
 /** The server's problem details behind a failed request, or a plain line where there is none. */
 export function problemOf(error: unknown): Problem {
   const data = (error as { data?: unknown } | null)?.data;
   if (typeof data === "object" && data !== null && "detail" in data) return data as Problem;
-  return {
-    type: "about:blank",
-    title: "No answer",
-    status: 0,
-    detail: "The server does not answer. Nothing you typed is lost; see that Still Pine runs and try again.",
-  };
+  return NO_ANSWER;
 }

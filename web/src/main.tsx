@@ -53,6 +53,18 @@ const router = createBrowserRouter([
         path: "horses/:horse/outings/:outing/review",
         lazy: async () => ({ Component: (await import("./views/review/review-page")).ReviewPage }),
       },
+      {
+        path: "waiting",
+        lazy: async () => ({ Component: (await import("./views/waiting/waiting-page")).WaitingPage }),
+      },
+      {
+        path: "join",
+        lazy: async () => ({ Component: (await import("./views/join/join-page")).JoinPage }),
+      },
+      {
+        path: "phones",
+        lazy: async () => ({ Component: (await import("./views/phones/phones-page")).PhonesPage }),
+      },
       { path: "*", element: <PageFault /> },
     ],
   },
@@ -62,7 +74,21 @@ const router = createBrowserRouter([
     errorElement: <PageFault />,
     lazy: async () => ({ Component: (await import("./views/pen/pen-page")).PenPage }),
   },
+  {
+    path: "rail/:outing",
+    errorElement: <PageFault />,
+    lazy: async () => ({ Component: (await import("./views/rail/rail-page")).RailPage }),
+  },
 ]);
+
+// Beside the pages, and after the first of them.
+void import("./alone/start").then(({ startAlone }) =>
+  startAlone(store, ({ who, outing }) => {
+    // A helper sees their outing and nothing else.
+    if (who === "write" && outing !== null && !/^\/(rail|join|waiting)/.test(location.pathname))
+      void router.navigate(`/rail/${encodeURIComponent(outing)}`);
+  }),
+);
 
 const root = document.getElementById("root");
 if (!root) throw new Error("index.html has no #root");

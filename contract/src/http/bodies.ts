@@ -143,3 +143,25 @@ export type OutingPlanBody = z.infer<typeof outingPlanSchema>;
 export const liveQuerySchema = z.object({
   after: z.coerce.number().int().min(0).max(Number.MAX_SAFE_INTEGER).default(0),
 });
+
+const OUTBOX_MOST = 200_000;
+
+/** Entries that waited on a device, as a file. */
+export const outboxFileSchema = z.object({
+  format: z.literal("still-pine/outbox"),
+  version: z.literal(1),
+  yard: z.string().nullable(),
+  device: idSchema,
+  writtenAt: z.string(),
+  events: z
+    .array(
+      z.object({
+        horse: idSchema,
+        outing: idSchema.nullable(),
+        event: z.looseObject({ id: idSchema, at: z.string(), type: z.string() }),
+        refused: z.string().optional().describe("Why the server did not take it."),
+      }),
+    )
+    .max(OUTBOX_MOST),
+});
+export type OutboxFile = z.infer<typeof outboxFileSchema>;

@@ -460,7 +460,7 @@ const rightsSchema = z.literal(["all", "write"]);
 
 export const helloViewSchema = z.object({
   product: z.literal("still-pine").describe("So that a device knows it is not some other network's page."),
-  now: text.describe("The server's clock."),
+  now: text.nullable().describe("The server's clock; none where it stands still for a demonstration."),
   door: z.literal(["laptop", "phones"]).describe("Where this request came in."),
   who: z.literal(["stranger", "laptop", "all", "write"]),
   why: z

@@ -187,7 +187,7 @@ export function programThen({ head }: FoldedOuting, now: Program, about: ReturnT
  *
  * @param outing as it is shown, with labels
  * @param judged the same one as the judge reads it
- * @param before what was gathered before it; it is gathered on
+ * @param before what was gathered before it, and is gathered on; null where that is not known: then nothing is said of changes
  */
 export function composeOuting({
   row,
@@ -204,13 +204,13 @@ export function composeOuting({
   outing: FoldedOuting;
   folded: FoldedRecord;
   judged: FoldedOuting;
-  before: Gathered;
+  before: Gathered | null;
   recorders: Record<string, string>;
 }): OutingView {
   const { program: id, programVersion: version } = outing.head;
-  const was = wordsOf(before, outing.day);
-  const gathered = gatherOn(before, [judged]);
-  const words = wordsOf(gathered, outing.day);
+  const was = before && wordsOf(before, outing.day);
+  const gathered = before && gatherOn(before, [judged]);
+  const words = gathered ? wordsOf(gathered, outing.day) : [];
   const then = new Map(words.map((one) => [one.step, one.status]));
   const now = new Map(standing.judgements.map((one) => [one.step, one.status]));
   return {
@@ -223,10 +223,13 @@ export function composeOuting({
       before: then.get(step) ?? null,
       now: now.get(step) ?? null,
     })),
-    changes: describeChanges(was, words, gathered.program).map((change) => ({
-      change,
-      why: whyNotSteady(gathered, change, outing.day),
-    })),
+    changes:
+      was && gathered
+        ? describeChanges(was, words, gathered.program).map((change) => ({
+            change,
+            why: whyNotSteady(gathered, change, outing.day),
+          }))
+        : [],
     entries: entriesOf(
       outing.history.filter((event) => event.type !== "outing-start" && event.type !== "outing-end"),
       folded,

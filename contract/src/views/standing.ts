@@ -131,7 +131,8 @@ export function goOn(fold: HorseFold, outings: readonly FoldedOuting[]): HorseFo
   };
 }
 
-const restoreFold = (fold: HorseFold): Gathered => restoreGathered(programOfFold(fold), fold.about, fold.base);
+/** What a fold was gathered to, to be gathered on. */
+export const restoreFold = (fold: HorseFold): Gathered => restoreGathered(programOfFold(fold), fold.about, fold.base);
 
 /** Whether these outings, as they are now, can be gone on to from the fold; else the whole record has to be read. */
 export function canGoOn(fold: HorseFold, outings: readonly FoldedOuting[]): boolean {

@@ -87,6 +87,11 @@ export class LiveOuting {
     return this.all;
   }
 
+  /** More than one device has recorded here. */
+  get hasOthers(): boolean {
+    return this.devices.size > 1;
+  }
+
   /** Takes one more event; one that was taken before changes nothing. */
   take(event: RecordEvent): OutingState {
     if (this.seen.has(event.id)) return this.latest;
@@ -108,6 +113,16 @@ export class LiveOuting {
       return false;
     });
     return late < 0 ? this.latest : this.foldAnew(fresh.slice(late));
+  }
+
+  /** The last entry of those that `which` lets through that was not struck out, whether it counts or another sighting of it does. */
+  lastRecorded(which: (event: RecordEvent) => boolean): RecordEvent | undefined {
+    for (let index = this.events.length - 1; index >= 0; index -= 1) {
+      const event = this.events[index];
+      const now = event && (this.leftOut.has(event.id) ? event : this.standing(event));
+      if (now && which(now)) return now;
+    }
+    return undefined;
   }
 
   /** The last entry that stands, of those that `which` lets through. */

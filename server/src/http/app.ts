@@ -23,6 +23,8 @@ export interface AppSettings {
   port: () => number;
   /** The clock; fixed for screenshots and tests. */
   now: () => string;
+  /** The clock stands still: devices must not set theirs by it. */
+  isClockFixed?: boolean;
   /** Where phones come in; null while it listens on loopback alone. */
   phones?: () => PhonesDoor | null;
 }
@@ -44,6 +46,7 @@ export interface Context {
   now: () => string;
   yard: () => Promise<Yard>;
   phones: () => PhonesDoor | null;
+  isClockFixed: boolean;
 }
 
 const BODY_MOST = 1024 * 1024;
@@ -118,11 +121,12 @@ export function createApp(settings: AppSettings): Express {
   return app;
 }
 
-function createContext({ db, now, phones = () => null }: AppSettings): Context {
+function createContext({ db, now, phones = () => null, isClockFixed = false }: AppSettings): Context {
   return {
     db,
     now,
     phones,
+    isClockFixed,
     yard: async () => {
       const yard = await loadYard(db);
       if (!yard)

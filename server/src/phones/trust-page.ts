@@ -19,7 +19,7 @@ const page = ({ address, fingerprint }: Trust): string => `<!doctype html>
 <meta name="viewport" content="width=device-width, initial-scale=1">
 <title>Trust this yard · Still Pine</title>
 <style>
-:root { color-scheme: light dark; --ground: #f6f1e7; --ink: #2b211a; --pine: #1f4a37; --on: #f6f1e7; --line: #c9bda8 }
+:root { color-scheme: light dark; --ground: #f7f2e8; --ink: #2b211a; --pine: #1f4d3a; --on: #f7f2e8; --line: #c9bda8 }
 @media (prefers-color-scheme: dark) { :root { --ground: #1a1613; --ink: #f0e9dc; --pine: #9fd0b3; --on: #1a1613; --line: #4a4038 } }
 body { margin: 0 auto; max-width: 38rem; padding: 1.25rem; background: var(--ground); color: var(--ink); font: 1.05rem/1.5 system-ui, sans-serif }
 h1 { font-size: 1.5rem; line-height: 1.2 } h2 { font-size: 1.15rem; margin: 1.75rem 0 .25rem }

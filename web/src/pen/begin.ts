@@ -1,7 +1,7 @@
 import { v7 as newId } from "uuid";
 import type { RecordEvent } from "@still-pine/core/record";
 import { nextHead } from "../writing/device";
-import { keeper, type KeptEvent, type KeptOuting, type Keeper } from "./kept";
+import { keeper, type KeptEvent, type KeptOuting, type Keeper } from "../outbox/kept";
 
 /** After so long without an entry nobody is in the pen any more. */
 export const FORGOTTEN_MS = 2 * 60 * 60 * 1000;
@@ -42,7 +42,7 @@ export async function beginOuting(
 /** Outings that run on this device, earliest first. Those nobody ended are closed first, as they were left. */
 export async function runningOutings(now = Date.now()): Promise<KeptOuting[]> {
   const kept = await keeper();
-  const open = (await kept.outings()).filter(({ isOver }) => !isOver);
+  const open = (await kept.outings()).filter(({ isOver, isJoined }) => !isOver && !isJoined);
   const still = await Promise.all(open.map(async (one) => ((await closeForgotten(kept, one, now)) ? [] : [one])));
   return still.flat().toSorted((a, b) => a.startedAt.localeCompare(b.startedAt));
 }

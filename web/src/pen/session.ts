@@ -2,11 +2,11 @@ import { v7 as newId } from "uuid";
 import { findProgram, findStep, loosePenStart, sidesOf, type SideKey } from "@still-pine/core/programs";
 import { advise, LiveOuting, type Advice, type OutingPlan, type OutingState } from "@still-pine/core/outing";
 import { isAsk, isCorrection, type Answer, type Mood, type Phase, type RecordEvent } from "@still-pine/core/record";
-import { nextHead } from "../writing/device";
+import { deviceId, nextHead } from "../writing/device";
 import { sideFields } from "../writing/draft";
 import { PenClock, type Dials } from "./clock";
-import { holding, type Holder } from "./holding";
-import { isFull, keeper, type Keeper, type KeptEvent, type KeptOuting } from "./kept";
+import { holding, type Holder } from "../outbox/holding";
+import { isFull, keeper, type Keeper, type KeptEvent, type KeptOuting } from "../outbox/kept";
 
 /** Where the feel pad was pressed. */
 export interface Cell {
@@ -29,6 +29,10 @@ export interface Snapshot {
   pageOnly: number;
   dwellFrom: number | null;
   isOver: boolean;
+  /** What another device recorded last. */
+  fromOther: RecordEvent | null;
+  /** Whoever began the outing has ended it; what is still written down here counts too. */
+  isEndedElsewhere: boolean;
 }
 
 /** What a person records, and can take back. */
@@ -40,6 +44,8 @@ export const DOUBLE_MS = 250;
 const SAME_ASK_MS = 3000;
 
 interface Hooks {
+  /** Entries were written to the device. */
+  onWritten?: (events: readonly RecordEvent[]) => void;
   /** An entry lies on the device, or does not. */
   onKept: (event: RecordEvent, keeping: Keeping) => void;
   /** The coach's verb is another one. */
@@ -77,7 +83,7 @@ export class PenSession implements Holder {
   ) {
     this.plan = planOf(outing);
     this.live = new LiveOuting(this.plan);
-    for (const { event } of events) this.live.take(event);
+    this.live.takeAll(events.map(({ event }) => event));
     this.clock = new PenClock(
       outing.clockOffset,
       (byMs, offset) => {
@@ -90,11 +96,13 @@ export class PenSession implements Holder {
       state: this.live.state,
       advice: advise(this.live.state, this.plan, this.clock.now()),
       armed: "gave",
-      last: this.live.lastStanding(isEntry) ?? null,
+      last: this.lastOwn(),
       keeping: "kept",
       pageOnly: 0,
       dwellFrom: outing.dwellFrom,
       isOver: outing.isOver,
+      fromOther: this.live.lastStanding((event) => isEntry(event) && !this.isOwn(event)) ?? null,
+      isEndedElsewhere: this.isEndedElsewhere(),
     };
   }
 
@@ -109,6 +117,51 @@ export class PenSession implements Holder {
     return new PenSession(outing, await from.events(id), from, dials);
   }
 
+  private readonly device = deviceId();
+
+  private isOwn = ({ device }: RecordEvent): boolean => device === undefined || device === this.device;
+
+  /** An entry is taken back where it was recorded. */
+  private lastOwn(): RecordEvent | null {
+    const isTheirs = (event: RecordEvent): boolean => isEntry(event) && this.isOwn(event);
+    // Alone, what stands is what was recorded, and is found at once.
+    return (this.live.hasOthers ? this.live.lastRecorded(isTheirs) : this.live.lastStanding(isTheirs)) ?? null;
+  }
+
+  private isEndedElsewhere(): boolean {
+    return this.live.history.some((event) => event.type === "outing-end" && !this.isOwn(event));
+  }
+
+  /**
+   * Takes what another device, or another page of this one, recorded.
+   *
+   * @param isKept whether it lies on this device already
+   */
+  async receive(events: readonly RecordEvent[], isKept: boolean): Promise<void> {
+    const known = new Set(this.live.history.map(({ id }) => id));
+    const fresh = events.filter(({ id }) => !known.has(id));
+    if (fresh.length === 0) return;
+    if (!isKept) {
+      const { id: outing, horse } = this.outing;
+      await this.kept
+        .keepEvents(fresh.map((event): KeptEvent => ({ outing, horse, event, sent: 1 })))
+        // The server has them; a device without room shows them all the same.
+        .catch(() => undefined);
+    }
+    const before = this.snapshot.advice;
+    const state = this.live.takeAll(fresh);
+    const advice = advise(state, this.plan, this.now());
+    const theirs = fresh.findLast((event) => isEntry(event) && !this.isOwn(event));
+    this.change({
+      state,
+      advice,
+      last: this.lastOwn(),
+      ...(theirs ? { fromOther: theirs } : {}),
+      isEndedElsewhere: this.isEndedElsewhere(),
+    });
+    if (advice.verb !== before.verb) this.hooks.onVerb(advice);
+  }
+
   read = (): Snapshot => this.snapshot;
 
   subscribe = (listener: () => void): (() => void) => {
@@ -117,7 +170,12 @@ export class PenSession implements Holder {
   };
 
   listen(hooks: Hooks): void {
-    this.hooks = hooks;
+    this.hooks = { ...this.hooks, ...hooks };
+  }
+
+  /** Told of every entry as it lies on the device. */
+  onWritten(told: (events: readonly RecordEvent[]) => void): void {
+    this.hooks = { ...this.hooks, onWritten: told };
   }
 
   get isLasting(): boolean {
@@ -306,7 +364,7 @@ export class PenSession implements Holder {
       state,
       advice,
       keeping: "writing",
-      last: isUndo ? (this.live.lastStanding(isEntry) ?? null) : isEntry(event) ? event : this.snapshot.last,
+      last: isUndo ? this.lastOwn() : isEntry(event) ? event : this.snapshot.last,
     });
     this.waiting.push({ outing: this.outing.id, horse: this.outing.horse, event, sent: 0 });
     this.writing = this.writing.then(() => this.write(event));
@@ -321,6 +379,7 @@ export class PenSession implements Holder {
     this.waiting = [];
     try {
       await this.kept.keepEvents(batch);
+      this.hooks.onWritten?.(batch.map((one) => one.event));
       holding.delete(this.outing.id);
       if (this.snapshot.pageOnly > 0) this.change({ pageOnly: 0 });
       this.tell(event, "kept");

@@ -1,5 +1,5 @@
 import { v7 as newId } from "uuid";
-import { keeper, type KeptMedia } from "./kept";
+import { keeper, type KeptMedia } from "../outbox/kept";
 
 const PART_MS = 2000;
 const LONGEST_MS = 120_000;

@@ -1,17 +1,23 @@
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
+import { useRunningQuery } from "../api";
 import { runningOutings } from "../pen/begin";
-import type { KeptOuting } from "../pen/kept";
-import { keepSending } from "../pen/send";
+import type { KeptOuting } from "../outbox/kept";
 
-/** The way back to outings that run on this device, looked up once a page. What was recorded is sent from here as well. */
+const LOOK_EVERY_MS = 20_000;
+
+/** The way back to outings that run on this device, looked up once a page, and into those that run on another one. */
 export function RunningBar() {
   const [running, setRunning] = useState<readonly KeptOuting[]>([]);
+  const { data: elsewhere = [] } = useRunningQuery(undefined, {
+    pollingInterval: LOOK_EVERY_MS,
+    skipPollingIfUnfocused: true,
+  });
   useEffect(() => {
     void runningOutings().then(setRunning);
   }, []);
-  useEffect(keepSending, []);
-  if (running.length === 0) return null;
+  const others = elsewhere.filter(({ outing }) => !running.some(({ id }) => id === outing));
+  if (running.length + others.length === 0) return null;
   return (
     <nav aria-label="Outings that run" className="bg-pine text-on-pine">
       <ul className="mx-auto flex max-w-7xl flex-wrap items-center gap-x-4 px-4 py-1">
@@ -19,6 +25,13 @@ export function RunningBar() {
           <li key={id}>
             <Link to={`/pen/${encodeURIComponent(id)}`} className="flex min-h-11 items-center font-semibold underline">
               {horseName} is in the pen: back to the outing
+            </Link>
+          </li>
+        ))}
+        {others.map(({ outing, horseName, handler }) => (
+          <li key={outing}>
+            <Link to={`/rail/${encodeURIComponent(outing)}`} className="flex min-h-11 items-center underline">
+              {horseName} is in the pen{handler ? ` with ${handler}` : ""}: help at the rail
             </Link>
           </li>
         ))}

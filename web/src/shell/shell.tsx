@@ -7,6 +7,8 @@ import { applyTheme, followSystem, isDusk, readTheme } from "./theme";
 
 const StepFinder = lazy(async () => ({ default: (await import("./step-finder")).StepFinder }));
 
+const Standing = lazy(async () => ({ default: (await import("./standing")).Standing }));
+
 const RunningBar = lazy(async () => ({ default: (await import("./running-bar")).RunningBar }));
 
 const PLACES = [
@@ -117,6 +119,9 @@ export function Shell() {
       </header>
       <Suspense>
         <RunningBar key={pathname} />
+      </Suspense>
+      <Suspense fallback={<div className="h-7" />}>
+        <Standing />
       </Suspense>
       <main id="main" tabIndex={-1} className="mx-auto max-w-7xl px-4 py-5 outline-none">
         <Outlet />

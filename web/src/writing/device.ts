@@ -21,5 +21,20 @@ export function nextHead(): { device: string; seq: number } {
   }
 }
 
+/** What this browser calls itself in the events it records. */
+export function deviceId(): string {
+  if (pageOnly) return pageOnly.device;
+  try {
+    const known = localStorage.getItem(DEVICE);
+    if (known) return known;
+    const device = newId();
+    localStorage.setItem(DEVICE, device);
+    return device;
+  } catch {
+    pageOnly = { device: newId(), seq: 0 };
+    return pageOnly.device;
+  }
+}
+
 /** The moment it is, by this browser's clock. */
 export const instantNow = (): string => new Date().toISOString();

@@ -11,7 +11,7 @@ import { LabelField } from "../../parts/label-field";
 import { NoDataYet } from "../../parts/page-state";
 import { Less, More } from "../../parts/stepper";
 import { beginOuting, runningOutings } from "../../pen/begin";
-import type { KeptOuting } from "../../pen/kept";
+import type { KeptOuting } from "../../outbox/kept";
 import { usePenSettings } from "../pen/pen-context";
 import { dayNumbers, type Naming } from "./brief-words";
 import { cardErrors, headOf, keepCard, openCard, type CardDraft } from "./card-draft";

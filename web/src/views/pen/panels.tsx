@@ -4,7 +4,7 @@ import { v7 as newId } from "uuid";
 import { nameIn, STAGES, type Dialect } from "@still-pine/core/programs";
 import { adviceInWords, aThirdMore, VERB_WORDS } from "@still-pine/core/outing";
 import { STAGE_WORDS } from "@still-pine/core/readiness/words";
-import { keeper } from "../../pen/kept";
+import { keeper } from "../../outbox/kept";
 import { PEN_ACTIONS, DEFAULT_KEYS, type PenAction } from "../../pen/keys";
 import type { PenSettings } from "../../pen/settings";
 import { clockOf, withPlace } from "../../pen/words";
@@ -117,12 +117,13 @@ export function HurtPanel({ onClose }: { onClose: () => void }) {
 interface MorePanelProps {
   voice: { isOn: boolean; toggle: () => void; trouble: string | null };
   onLock: () => void;
+  onHelper: () => void;
   onSettings: () => void;
   onEnd: () => void;
   onClose: () => void;
 }
 
-export function MorePanel({ voice, onLock, onSettings, onEnd, onClose }: MorePanelProps) {
+export function MorePanel({ voice, onLock, onHelper, onSettings, onEnd, onClose }: MorePanelProps) {
   const session = useSession();
   const [{ onceOnly }] = usePenSettings();
   const [sub, setSub] = useState<"tired" | "enough" | null>(null);
@@ -162,6 +163,7 @@ export function MorePanel({ voice, onLock, onSettings, onEnd, onClose }: MorePan
         />
         <PhotoChoice onDone={onClose} />
         <Choice label="Enough" note="patience, weather, noise, time" onClick={() => setSub("enough")} />
+        <Choice label="Helper at the rail" note="writes down with you" onClick={onHelper} />
         <Choice label="Rail lock" note="a stray touch does nothing" onClick={then(onLock)} />
         <Choice label="Settings" note="coach, buzz, remote" onClick={onSettings} />
         <button

@@ -3,8 +3,9 @@ import { Link, useNavigate, useParams } from "react-router";
 import { adviceInWords, VERB_WORDS } from "@still-pine/core/outing";
 import { runningOutings } from "../../pen/begin";
 import { buzz, keepAwake, speak } from "../../pen/feedback";
-import type { KeptOuting } from "../../pen/kept";
-import { keepSending, sendKept } from "../../pen/send";
+import type { KeptOuting } from "../../outbox/kept";
+import { keepSending, sendKept } from "../../outbox/send";
+import { followPeers } from "../../pen/peers";
 import { PenSession, type Cell } from "../../pen/session";
 import { recoverVoice, startVoice, type VoiceNote } from "../../pen/voice";
 import { shortly } from "../../pen/words";
@@ -12,6 +13,7 @@ import { followSystem } from "../../shell/theme";
 import { FeelPad } from "./feel-pad";
 import { ExerciseStrip } from "./exercise-strip";
 import { HurtPanel, MorePanel, OtherPanel, Panel, SettingsPanel, WhyPanel } from "./panels";
+import { HelperPanel } from "./helper-panel";
 import { PenContext, usePen, usePenSettings, useSession } from "./pen-context";
 import { RailLock } from "./rail-lock";
 import { Remote } from "./remote";
@@ -183,6 +185,7 @@ function Pen() {
         {panel === "why" && <WhyPanel words={words} onClose={close} />}
         {panel === "other" && <OtherPanel words={words} onClose={close} />}
         {panel === "hurt" && <HurtPanel onClose={close} />}
+        {panel === "helper" && <HelperPanel onClose={close} />}
         {panel === "settings" && <SettingsPanel onClose={close} />}
         {(panel === "ease" || panel === "strain" || panel === "fright") && (
           <Panel title={QUICK_TITLES[panel]} onClose={close}>
@@ -193,6 +196,7 @@ function Pen() {
           <MorePanel
             voice={voice}
             onLock={() => lock(true)}
+            onHelper={() => setPanel("helper")}
             onSettings={() => setPanel("settings")}
             onEnd={() => void finish()}
             onClose={close}
@@ -287,11 +291,13 @@ function useRuns(
     };
     document.addEventListener("visibilitychange", onVisible);
     const stopSending = keepSending();
+    const stopFollowing = followPeers(session, () => undefined);
     const letSleep = keepAwake(() => onSleepy(true));
     return () => {
       clearInterval(second);
       document.removeEventListener("visibilitychange", onVisible);
       stopSending();
+      stopFollowing();
       letSleep();
     };
   }, [session, onSleepy]);

@@ -6,7 +6,7 @@ import { FRIGHT_WORDS, plain } from "../../entries/choice-words";
 import { clockOf } from "../../pen/words";
 import { usePen, usePenSettings, usePenTime, useSession } from "./pen-context";
 
-export type PanelName = "ease" | "strain" | "fright" | "more" | "why" | "other" | "hurt" | "settings";
+export type PanelName = "ease" | "strain" | "fright" | "more" | "why" | "other" | "hurt" | "settings" | "helper";
 
 interface ToolsProps {
   open: PanelName | null;

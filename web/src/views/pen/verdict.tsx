@@ -1,8 +1,9 @@
 import { clsx } from "clsx";
-import { ArrowRight, CornerUpLeft, DoorOpen, Flag, Pause, type LucideIcon } from "lucide-react";
+import { ArrowRight, CloudOff, CornerUpLeft, DoorOpen, Flag, Pause, type LucideIcon } from "lucide-react";
 import { adviceInWords, VERB_WORDS, type Verb } from "@still-pine/core/outing";
 import { PenRing } from "../../marks/pen-ring";
 import { minutesAt } from "@still-pine/core/outing";
+import { useSending } from "../../outbox/use-sending";
 import { usePen, usePenSettings, usePenTime, useSession } from "./pen-context";
 
 /** Each verb has a shape of its own. */
@@ -73,11 +74,23 @@ export function Clock() {
             running={running}
             className="size-26 lg:size-60"
           />
-          <b className="max-w-28 truncate text-[16px] leading-tight lg:max-w-60 lg:text-2xl">
-            {session.outing.horseName}
+          <b className="flex max-w-28 items-center gap-1 text-[16px] leading-tight lg:max-w-60 lg:text-2xl">
+            <span className="truncate">{session.outing.horseName}</span>
+            <Waiting />
           </b>
         </div>
       </div>
     </div>
+  );
+}
+
+/** How many entries lie on this device only. */
+function Waiting() {
+  const { waiting } = useSending();
+  if (waiting === 0) return null;
+  return (
+    <span className="flex shrink-0 items-center gap-0.5 text-[14px] font-semibold">
+      <CloudOff size={14} aria-label="on this device only:" /> {waiting}
+    </span>
   );
 }

@@ -11,12 +11,13 @@ import { useYardQuery } from "../../api";
 import { EntryForm } from "../../entries/entry-form";
 import { dayOf, timeIn } from "../../parts/days";
 import { NoDataYet } from "../../parts/page-state";
-import type { KeptOuting } from "../../pen/kept";
+import type { KeptOuting } from "../../outbox/kept";
 import { withPlace } from "../../pen/words";
 import { lineInWords } from "../brief/brief-words";
 import { AddMissed } from "./add-missed";
 import { EntryEditor } from "./entry-editor";
 import { isShown, Timeline } from "./timeline";
+import { SeenTwice } from "./seen-twice";
 import { useReviewedOuting, type ReviewedOuting } from "./use-outing";
 
 type Fields = RecordEvent & Record<string, unknown>;
@@ -58,7 +59,7 @@ export function ReviewPage() {
       </p>
       {isSent === false && (
         <p role="status" className="mb-4 rounded-xl border-2 border-resin bg-sheet p-3">
-          Everything is kept on this device. The server is not reached; the verdicts come when it is.{" "}
+          Everything is kept on this device. The server is not reached; until it is, the verdicts are this device's own.{" "}
           <button type="button" className="link" onClick={retry}>
             Try now
           </button>
@@ -97,6 +98,7 @@ export function ReviewPage() {
           <Lines reviewed={reviewed} yard={yard} />
           <Changes view={view} isSent={isSent} />
         </div>
+        <SeenTwice reviewed={reviewed} yard={yard} recorders={view?.recorders ?? {}} onStrike={drop} />
         <NextTime reviewed={reviewed} yard={yard} onSave={(fields) => void add(fields)} />
         <AddMissed reviewed={reviewed} words={yard.words} onAdd={(fields) => void add(fields)} />
         <StruckOut reviewed={reviewed} yard={yard} onBack={(id) => correct(id, { void: true })} />
@@ -239,7 +241,9 @@ function Changes({ view, isSent }: { view: OutingView | undefined; isSent: boole
     <section role="status" aria-label="Verdicts" className="card">
       <h2 className="mb-1 text-xl">In the judge's eyes</h2>
       {!view ? (
-        <p className="text-faint">{isSent === false ? "Not reached yet." : "Asking the judge …"}</p>
+        <p className="text-faint">
+          {isSent === false ? "This device does not know enough of him to judge by itself." : "Asking the judge …"}
+        </p>
       ) : view.changes.length === 0 ? (
         <p>No word changed; the evidence did.</p>
       ) : (

@@ -3,10 +3,19 @@ import { v7 as newId } from "uuid";
 import type { OutingView } from "@still-pine/contract/http";
 import { findProgram, loosePenStart } from "@still-pine/core/programs";
 import { foldOuting, type OutingPlan, type OutingState } from "@still-pine/core/outing";
-import { isCorrection, orderEvents, resolveCorrections, type RecordEvent } from "@still-pine/core/record";
+import {
+  effectiveTimes,
+  isCorrection,
+  orderEvents,
+  pairsOf,
+  resolveCorrections,
+  withMeasuredTimes,
+  type Pair,
+  type RecordEvent,
+} from "@still-pine/core/record";
 import { useOutingQuery } from "../../api";
-import { keeper, type KeptEvent, type KeptOuting } from "../../pen/kept";
-import { sendBatch, sendKept } from "../../pen/send";
+import { keeper, type KeptEvent, type KeptOuting } from "../../outbox/kept";
+import { sendBatch, sendKept } from "../../outbox/send";
 import { planOf } from "../../pen/session";
 import { nextHead } from "../../writing/device";
 
@@ -15,6 +24,8 @@ export interface ReviewedOuting {
   state: OutingState;
   /** What stands, in its order. */
   events: readonly RecordEvent[];
+  /** Asks that two devices both saw; the one that counts is among the events. */
+  pairs: readonly Pair[];
   /** What was struck out, and can be brought back. */
   struckOut: readonly RecordEvent[];
   /** By struck-out entry, the correction that strikes it out. */
@@ -84,13 +95,21 @@ export function review({ kept, events }: Loaded, view: OutingView | undefined): 
   const history = orderEvents([...byId.values()]);
   const { standingOf } = resolveCorrections(history);
   const standings = history.filter((event) => !isCorrection(event)).map((event) => standingOf(event));
+  const timeOf = effectiveTimes(history);
+  const stood = standings.filter(({ voided }) => !voided).map(({ event }) => event);
+  const pairs = pairsOf(stood, timeOf);
+  const left = new Set<RecordEvent>(pairs.map(({ other }) => other));
   const plan = kept ? planOf(kept) : planFrom(view);
   const ends = history.findLast(({ type }) => type === "outing-end");
   const lastAt = view?.outing.endedAt ?? ends?.at ?? history.at(-1)?.at ?? plan.startedAt;
   return {
     plan,
     state: foldOuting(plan, history),
-    events: standings.filter(({ voided }) => !voided).map(({ event }) => event),
+    events: withMeasuredTimes(
+      stood.filter((event) => !left.has(event)),
+      timeOf,
+    ),
+    pairs,
     strikes: new Map(
       standings.flatMap(({ event, voided, by }) => {
         const strike = voided ? by.findLast((one) => one.void) : undefined;

@@ -1,5 +1,6 @@
-import { Archive } from "lucide-react";
+import { Archive, Smartphone } from "lucide-react";
 import { useState } from "react";
+import { Link } from "react-router";
 import type { YardFields, YardView } from "@still-pine/contract/http";
 import { problemOf, useChangeYardMutation, useYardQuery } from "../../api";
 import { ConflictChooser } from "../../parts/conflict-chooser";
@@ -32,6 +33,20 @@ export function YardPage() {
             <BringIn label="Bring in an archive" />
           </div>
           <BringInCsv />
+        </section>
+        <section aria-label="Phones and waiting entries" className="card grid gap-3">
+          <h2 className="text-xl">Phones</h2>
+          <p className="text-faint">
+            A phone in the pen records without a network and sends when it is back. Here it is let in, and shut out.
+          </p>
+          <div className="flex flex-wrap gap-2">
+            <Link className="button" to="/phones">
+              <Smartphone size={18} aria-hidden="true" /> Phones
+            </Link>
+            <Link className="button" to="/waiting">
+              Waiting entries
+            </Link>
+          </div>
         </section>
         <LabelList kind="places" title="Places" />
         <LabelList kind="people" title="People" />

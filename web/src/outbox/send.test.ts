@@ -1,8 +1,10 @@
+import { gunzipSync } from "node:zlib";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { RecordEvent } from "@still-pine/core/record";
-import { beginOuting, FORGOTTEN_MS, runningOutings } from "./begin";
-import { keeper, type KeptEvent, type KeptMedia } from "./kept";
-import { sendKept } from "./send";
+import { beginOuting, FORGOTTEN_MS, runningOutings } from "../pen/begin";
+import { InMemory, keeper, type KeptEvent, type KeptMedia, type KeptOuting } from "./kept";
+import { readSendState, sendKept } from "./send";
+import { backOffMs, Sender, type Sent } from "./sender";
 
 /** Without IndexedDB the page's own memory is the keeper. */
 const event = (id: string, outing = "o1"): KeptEvent => ({
@@ -27,9 +29,12 @@ type Answer = (url: string, body: unknown) => Response | Promise<Response>;
 let asked: { url: string; body: unknown }[] = [];
 
 function answerWith(answer: Answer): void {
-  vi.stubGlobal("fetch", async (url: string, { body }: { body: unknown }) => {
-    asked.push({ url, body });
-    return answer(url, body);
+  vi.stubGlobal("fetch", async (url: string, { body, headers }: { body: unknown; headers: Record<string, string> }) => {
+    if (url === "/api/hello") return json({ product: "still-pine", now: null });
+    const isSmall = headers["Content-Encoding"] === undefined;
+    const read = isSmall ? body : gunzipSync(Buffer.from(await (body as Blob).arrayBuffer())).toString();
+    asked.push({ url, body: read });
+    return answer(url, read);
   });
 }
 const json = (body: unknown, status = 200): Response => new Response(JSON.stringify(body), { status });
@@ -66,18 +71,31 @@ describe("sending", () => {
   });
 
   it.each([
-    ["nobody answers", () => Promise.reject(new TypeError("failed to fetch"))],
-    ["the server is ill", () => json({ title: "ill" }, 503)],
-    ["something else answers", () => json({ hello: "world" })],
-  ] as [string, Answer][])("keeps everything while %s, and sends it afterwards", async (name, answer) => {
-    await (await keeper()).keepEvents([event(`kept while ${name}`)]);
-    answerWith(answer);
-    expect(await sendKept()).toBe("later");
-    expect((await (await keeper()).unsent()).map((one) => one.event.id)).toEqual([`kept while ${name}`]);
-    answerWith(stores);
-    expect(await sendKept()).toBe("all");
-    expect(await (await keeper()).unsent()).toEqual([]);
-  });
+    ["nobody answers", "no-network", () => Promise.reject(new TypeError("failed to fetch"))],
+    ["the server is ill", "ill", () => json({ title: "ill" }, 503)],
+    ["a gateway is ill", "ill", () => new Response("<h1>Bad gateway</h1>", { status: 502 })],
+    ["something else answers", "not-still-pine", () => json({ hello: "world" })],
+    ["a sign-in page answers", "not-still-pine", () => new Response("<html>Welcome to the guest network</html>")],
+    ["this phone is not paired", "not-paired", () => json({ why: "unknown" }, 401)],
+    ["this phone is shut out", "withdrawn", () => json({ why: "withdrawn" }, 401)],
+    ["its key has ended", "expired", () => json({ why: "expired" }, 401)],
+    ["another yard answers", "other-yard", () => json({ why: "other-yard" }, 401)],
+    ["somebody else's door answers", "not-still-pine", () => json({ error: "unauthorized" }, 401)],
+    ["too much was asked", "ill", () => json({ detail: "later" }, 429)],
+  ] as [string, Sent, Answer][])(
+    "keeps everything while %s (%s), and sends it afterwards",
+    async (name, why, answer) => {
+      await (await keeper()).keepEvents([event(`kept while ${name}`)]);
+      answerWith(answer);
+      expect(await sendKept()).toBe(why);
+      expect(readSendState()).toMatchObject({ waiting: 1, trouble: why });
+      expect((await (await keeper()).unsent()).map((one) => one.event.id)).toEqual([`kept while ${name}`]);
+      answerWith(stores);
+      expect(await sendKept()).toBe("all");
+      expect(await (await keeper()).unsent()).toEqual([]);
+      expect(readSendState()).toMatchObject({ waiting: 0, trouble: null, sentAt: expect.any(String) });
+    },
+  );
 
   it("goes in batches the server takes", async () => {
     await (await keeper()).keepEvents(Array.from({ length: 1100 }, (_, n) => event(`many-${n}`)));
@@ -103,8 +121,96 @@ describe("sending", () => {
     const kept = await (await keeper()).events("o2");
     expect(kept.map((one) => [one.event.id, one.sent, one.refused])).toEqual([
       ["good", 1, undefined],
-      ["bad", 1, "step expected a step, found none"],
+      ["bad", 2, "step expected a step, found none"],
     ]);
+  });
+});
+
+describe("one poisoned event among a thousand", () => {
+  it("is found though it spoils its whole batch, waits with the reason, and all others go, each once", async () => {
+    const stored: string[] = [];
+    await (await keeper()).keepEvents(Array.from({ length: 1000 }, (_, n) => event(`p-${n}`, "o3")));
+    answerWith((_url, body) => {
+      const ids = idsIn(body);
+      if (ids.includes("p-617")) return json({ detail: "Some fields are not as expected.", errors: [] }, 400);
+      stored.push(...ids);
+      return json({ results: ids.map((id) => ({ id, result: "stored" })), changes: [] });
+    });
+    expect(await sendKept()).toBe("all");
+    expect(stored).toHaveLength(999);
+    expect(new Set(stored).size).toBe(999);
+    expect((await (await keeper()).refused()).map((one) => [one.event.id, one.refused])).toContainEqual([
+      "p-617",
+      "Some fields are not as expected.",
+    ]);
+    expect(readSendState().refused).toBeGreaterThan(0);
+  });
+});
+
+describe("waiting between tries", () => {
+  it("is longer each time, half a minute at most, and not the same for all phones", () => {
+    const waits = [1, 2, 3, 4, 5, 6, 20].map((failures) => backOffMs(failures, 0.5));
+    expect(waits).toEqual([2000, 4000, 8000, 16_000, 30_000, 30_000, 30_000]);
+    expect([backOffMs(1, 0), backOffMs(1, 1)]).toEqual([1500, 2500]);
+  });
+});
+
+describe("a clock that is out", () => {
+  const at = (seconds: number): string => new Date(Date.parse("2026-06-01T09:00:00Z") + seconds * 1000).toISOString();
+
+  /** A device whose clock says so many seconds more than the server's, and whose answers take two. */
+  async function measured(aheadSeconds: number, clockOffset = 0) {
+    const kept = new InMemory();
+    const outing = { id: "o1", horse: "h1", startedAt: at(0), isOver: false, isPlanSent: true, clockOffset };
+    await kept.keepOuting(outing as KeptOuting, [
+      { ...event("a"), event: { ...event("a").event, device: "phone", seq: 1 } as RecordEvent },
+    ]);
+    let now = Date.parse(at(aheadSeconds));
+    let seq = 1;
+    const round = () =>
+      new Sender({
+        keeper: async () => kept,
+        holding: new Map(),
+        yard: () => null,
+        now: () => now,
+        newHead: () => ({ id: `s${(seq += 1)}`, device: "phone", seq }),
+        device: () => "phone",
+        fetch: async (url, { body }) => {
+          if (url !== "/api/hello")
+            return json({ results: idsIn(body).map((id) => ({ id, result: "stored" })), changes: [] });
+          now += 2000;
+          return json({ product: "still-pine", now: at(1) });
+        },
+      }).round();
+    await round();
+    const skews = async (): Promise<unknown[]> =>
+      (await kept.events("o1")).flatMap((one) => (one.event.type === "clock-skew" ? [one.event] : []));
+    return { kept, round, skews };
+  }
+
+  it("a year in the past, an hour in the future: what it is behind is said in the outing, once, and sent with it", async () => {
+    for (const ahead of [-365 * 86_400, 3600]) {
+      const { kept, skews } = await measured(ahead);
+      expect(await skews()).toMatchObject([{ of: "phone", behindSeconds: -ahead, device: "phone" }]);
+      expect(await kept.unsent()).toEqual([]);
+    }
+  });
+
+  it("that is right enough is let be; the way there and back is no skew", async () => {
+    expect(await (await measured(0)).skews()).toEqual([]);
+    expect(await (await measured(1.5)).skews()).toEqual([]);
+  });
+
+  it("that was set right in the middle of an outing is told from how the outing counted", async () => {
+    expect(await (await measured(0, 7_200_000)).skews()).toMatchObject([{ behindSeconds: -7200 }]);
+  });
+
+  it("is not asked for again within a minute, however often something is sent", async () => {
+    const { kept, round, skews } = await measured(600);
+    await kept.keepEvents([{ ...event("b"), event: { ...event("b").event, device: "phone", seq: 9 } as RecordEvent }]);
+    await round();
+    expect(await skews()).toHaveLength(1);
+    expect(await kept.unsent()).toEqual([]);
   });
 });
 
@@ -134,7 +240,7 @@ describe("photos and voice notes", () => {
     expect(await sendKept()).toBe("all");
     await kept.keepMedia(media("later"));
     answerWith(() => json({}, 503));
-    expect(await sendKept()).toBe("later");
+    expect(await sendKept()).toBe("ill");
     expect((await kept.unsentMedia()).map(({ id }) => id)).toEqual(["later"]);
     answerWith(stores);
     expect(await sendKept()).toBe("all");

@@ -1,4 +1,4 @@
-import { openDB, type DBSchema, type IDBPDatabase } from "idb";
+import { openDB, type DBSchema, type IDBPDatabase, type IDBPTransaction, type StoreNames } from "idb";
 import type { Caps, Exercise } from "@still-pine/core/outing";
 import type { Dialect } from "@still-pine/core/programs";
 import type { RecordEvent } from "@still-pine/core/record";
@@ -22,15 +22,24 @@ export interface KeptOuting {
   clockOffset: number;
   /** When the handler stepped in, while he stands there. */
   dwellFrom: number | null;
+  /** How far the server's events of it have come in here, by the order of coming in. */
+  arrival?: number;
+  /** What it set out with lies on the server too, for whoever joins. */
+  isPlanSent?: boolean;
+  /** Seconds this device's clock was last measured to be behind, as the record says. */
+  behindSeconds?: number;
+  /** Begun on another device; this one helps. */
+  isJoined?: boolean;
 }
 
 export interface KeptEvent {
   key?: number;
-  outing: string;
+  /** Null for what is said of the horse itself. */
+  outing: string | null;
   horse: string;
   event: RecordEvent;
-  /** 0 until the server has it; a number, since a truth value cannot be an index. */
-  sent: 0 | 1;
+  /** 0 until the server has it, 2 where the server refused it; numbers, since a truth value cannot be an index. */
+  sent: 0 | 1 | 2;
   /** Why the server refused it. */
   refused?: string;
 }
@@ -38,19 +47,19 @@ export interface KeptEvent {
 /** A photo or voice note on its way; a voice note grows while it is spoken. */
 export interface KeptMedia {
   id: string;
-  outing: string;
+  outing: string | null;
   horse: string;
-  kind: "photo" | "voice";
+  kind: "photo" | "voice" | "clip";
   parts: Blob[];
   thumbnail: Blob | null;
   isWhole: boolean;
-  sent: 0 | 1;
+  sent: 0 | 1 | 2;
   refused?: string;
 }
 
 interface Shape extends DBSchema {
   outings: { key: string; value: KeptOuting };
-  events: { key: number; value: KeptEvent; indexes: { outing: string; sent: number } };
+  events: { key: number; value: KeptEvent; indexes: { outing: string; sent: number; horse: string } };
   media: { key: string; value: KeptMedia; indexes: { sent: number } };
   /** Room that is given up when the device is full, so that the entries of this outing still fit. */
   reserve: { key: string; value: Uint8Array };
@@ -62,6 +71,13 @@ const RESERVE_BYTES = 512 * 1024;
 /** Written through to the disk before it counts as kept. */
 const STRICT = { durability: "strict" } as const;
 
+/** How much lies here. */
+export interface Counts {
+  waiting: number;
+  refused: number;
+  media: number;
+}
+
 /** Where outings are kept: the device's own database, or a list in memory where the browser refuses one. */
 export interface Keeper {
   outings(): Promise<KeptOuting[]>;
@@ -69,11 +85,23 @@ export interface Keeper {
   keepOuting(outing: KeptOuting, events: readonly KeptEvent[]): Promise<void>;
   changeOuting(id: string, change: Partial<KeptOuting>): Promise<void>;
   events(outing: string): Promise<KeptEvent[]>;
+  /** Keeps them; each then knows its key. */
   keepEvents(events: readonly KeptEvent[]): Promise<void>;
-  unsent(): Promise<KeptEvent[]>;
-  markSent(events: readonly KeptEvent[]): Promise<void>;
+  /** Those that wait, earliest first. @param most no more than so many */
+  unsent(most?: number): Promise<KeptEvent[]>;
+  /** Those the server refused. */
+  refused(): Promise<KeptEvent[]>;
+  /** Everything said of one horse that lies here, sent or not. */
+  eventsOfHorse(horse: string): Promise<KeptEvent[]>;
+  /** What became of them: sent, or refused and why. */
+  settle(events: readonly KeptEvent[]): Promise<void>;
+  /** Lets go of events by id, wherever they stand. */
+  drop(ids: ReadonlySet<string>): Promise<void>;
   keepMedia(media: KeptMedia): Promise<void>;
+  dropMedia(id: string): Promise<void>;
   unsentMedia(): Promise<KeptMedia[]>;
+  refusedMedia(): Promise<KeptMedia[]>;
+  counts(): Promise<Counts>;
   /** Whether what is kept outlives this page. */
   readonly isLasting: boolean;
 }
@@ -117,19 +145,39 @@ class Database implements Keeper {
   }
 
   async keepEvents(events: readonly KeptEvent[]): Promise<void> {
+    let keys: number[] = [];
     await this.withReserve(async () => {
       const tx = this.db.transaction("events", "readwrite", STRICT);
-      await Promise.all([...events.map((one) => tx.store.put(one)), tx.done]);
+      [keys] = await Promise.all([Promise.all(events.map((one) => tx.store.put(one))), tx.done]);
+    });
+    events.forEach((one, index) => {
+      one.key = keys[index] ?? one.key ?? 0;
     });
   }
 
-  unsent(): Promise<KeptEvent[]> {
-    return this.db.getAllFromIndex("events", "sent", 0);
+  unsent(most?: number): Promise<KeptEvent[]> {
+    return this.db.getAllFromIndex("events", "sent", 0, most);
   }
 
-  async markSent(events: readonly KeptEvent[]): Promise<void> {
+  refused(): Promise<KeptEvent[]> {
+    return this.db.getAllFromIndex("events", "sent", 2);
+  }
+
+  eventsOfHorse(horse: string): Promise<KeptEvent[]> {
+    return this.db.getAllFromIndex("events", "horse", horse);
+  }
+
+  async settle(events: readonly KeptEvent[]): Promise<void> {
     const tx = this.db.transaction("events", "readwrite");
-    await Promise.all([...events.map((one) => tx.store.put({ ...one, sent: 1 })), tx.done]);
+    await Promise.all([...events.map((one) => tx.store.put(one)), tx.done]);
+  }
+
+  async drop(ids: ReadonlySet<string>): Promise<void> {
+    const tx = this.db.transaction("events", "readwrite", STRICT);
+    for (const sent of [0, 2])
+      for (const one of await tx.store.index("sent").getAll(sent))
+        if (ids.has(one.event.id) && one.key !== undefined) await tx.store.delete(one.key);
+    await tx.done;
   }
 
   async keepMedia(media: KeptMedia): Promise<void> {
@@ -137,8 +185,29 @@ class Database implements Keeper {
     await this.db.put("media", media);
   }
 
+  async dropMedia(id: string): Promise<void> {
+    await this.db.delete("media", id);
+  }
+
   unsentMedia(): Promise<KeptMedia[]> {
     return this.db.getAllFromIndex("media", "sent", 0);
+  }
+
+  refusedMedia(): Promise<KeptMedia[]> {
+    return this.db.getAllFromIndex("media", "sent", 2);
+  }
+
+  async counts(): Promise<Counts> {
+    const tx = this.db.transaction(["events", "media"]);
+    const events = tx.objectStore("events").index("sent");
+    const media = tx.objectStore("media").index("sent");
+    const [waiting, refused, refusedMedia, waitingMedia] = await Promise.all([
+      events.count(0),
+      events.count(2),
+      media.count(2),
+      media.count(0),
+    ]);
+    return { waiting, refused: refused + refusedMedia, media: waitingMedia };
   }
 
   private async holdReserve(): Promise<void> {
@@ -178,8 +247,16 @@ export class InMemory implements Keeper {
   outings = async (): Promise<KeptOuting[]> => [...this.kept.values()];
   outing = async (id: string): Promise<KeptOuting | undefined> => this.kept.get(id);
   events = async (outing: string): Promise<KeptEvent[]> => this.list.filter((one) => one.outing === outing);
-  unsent = async (): Promise<KeptEvent[]> => this.list.filter(({ sent }) => sent === 0);
+  unsent = async (most = Infinity): Promise<KeptEvent[]> => this.list.filter(({ sent }) => sent === 0).slice(0, most);
+  refused = async (): Promise<KeptEvent[]> => this.list.filter(({ sent }) => sent === 2);
+  eventsOfHorse = async (horse: string): Promise<KeptEvent[]> => this.list.filter((one) => one.horse === horse);
   unsentMedia = async (): Promise<KeptMedia[]> => [...this.files.values()].filter(({ sent }) => sent === 0);
+  refusedMedia = async (): Promise<KeptMedia[]> => [...this.files.values()].filter(({ sent }) => sent === 2);
+  counts = async (): Promise<Counts> => ({
+    waiting: (await this.unsent()).length,
+    refused: (await this.refused()).length + (await this.refusedMedia()).length,
+    media: (await this.unsentMedia()).length,
+  });
 
   async keepOuting(outing: KeptOuting, events: readonly KeptEvent[]): Promise<void> {
     this.kept.set(outing.id, outing);
@@ -192,33 +269,61 @@ export class InMemory implements Keeper {
   }
 
   async keepEvents(events: readonly KeptEvent[]): Promise<void> {
-    this.list.push(...events.map((one) => ({ ...one, key: this.list.length })));
+    for (const one of events) {
+      one.key = this.list.length + 1;
+      this.list.push({ ...one });
+    }
   }
 
-  async markSent(events: readonly KeptEvent[]): Promise<void> {
-    for (const { event, refused } of events) {
-      const one = this.list.find((kept) => kept.event.id === event.id);
-      if (one) Object.assign(one, { sent: 1, ...(refused === undefined ? {} : { refused }) });
+  async settle(events: readonly KeptEvent[]): Promise<void> {
+    for (const settled of events) {
+      const one = this.list.find((kept) => kept.event.id === settled.event.id);
+      if (one) Object.assign(one, settled);
     }
+  }
+
+  async drop(ids: ReadonlySet<string>): Promise<void> {
+    const stay = this.list.filter(({ event, sent }) => sent === 1 || !ids.has(event.id));
+    this.list.splice(0, this.list.length, ...stay);
   }
 
   async keepMedia(media: KeptMedia): Promise<void> {
     this.files.set(media.id, media);
   }
+
+  async dropMedia(id: string): Promise<void> {
+    this.files.delete(id);
+  }
+}
+
+const VERSION = 2;
+
+type Upgrade = IDBPTransaction<Shape, StoreNames<Shape>[], "versionchange">;
+
+/** From any earlier version to this one; what waits there goes on waiting. */
+async function upgrade(db: IDBPDatabase<Shape>, before: number, tx: Upgrade): Promise<void> {
+  if (before < 1) {
+    db.createObjectStore("outings", { keyPath: "id" });
+    const events = db.createObjectStore("events", { keyPath: "key", autoIncrement: true });
+    events.createIndex("outing", "outing");
+    events.createIndex("sent", "sent");
+    const media = db.createObjectStore("media", { keyPath: "id" });
+    media.createIndex("sent", "sent");
+    db.createObjectStore("reserve");
+  }
+  if (before < 2) {
+    tx.objectStore("events").createIndex("horse", "horse");
+    // Refused ones were marked as sent, with the reason.
+    for (const name of ["events", "media"] as const)
+      for (let cursor = await tx.objectStore(name).openCursor(); cursor; cursor = await cursor.continue())
+        if (cursor.value.refused !== undefined) await cursor.update({ ...cursor.value, sent: 2 } as never);
+  }
 }
 
 async function open(): Promise<Keeper> {
   try {
-    const db = await openDB<Shape>(NAME, 1, {
-      upgrade(fresh) {
-        fresh.createObjectStore("outings", { keyPath: "id" });
-        const events = fresh.createObjectStore("events", { keyPath: "key", autoIncrement: true });
-        events.createIndex("outing", "outing");
-        events.createIndex("sent", "sent");
-        const media = fresh.createObjectStore("media", { keyPath: "id" });
-        media.createIndex("sent", "sent");
-        fresh.createObjectStore("reserve");
-      },
+    const db = await openDB<Shape>(NAME, VERSION, {
+      upgrade: (fresh, before, _now, tx) => upgrade(fresh, before, tx),
       // Another tab of a later version waits for this one to let go.
       blocking: (_current, _blocked, event) => (event.target as IDBDatabase).close(),
     });

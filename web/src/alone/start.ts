@@ -1,0 +1,120 @@
+import type { HelloView } from "@still-pine/contract/http";
+import { api } from "../api";
+import { runningOutings } from "../pen/begin";
+import { keepSending, onSent, readSendState, sender } from "../outbox/send";
+import { knownYard, meetYard } from "../outbox/yard";
+import type { store } from "../store";
+import { forgetPacks, refreshPacks } from "./packs";
+import { readReach, shutOut } from "./reach";
+
+/** What runs beside the pages from the first one on: sending, keeping what a day needs, and the new version that waits. */
+
+const FIRST_MS = 1500;
+const AFTER_SENDING_MS = 4000;
+const EVERY_MS = 10 * 60_000;
+
+/** Starts it once; returns how to stop. @param onHello told who this device is to the server */
+export function startAlone(shop: typeof store, onHello: (hello: HelloView) => void): () => void {
+  const stopSending = keepSending();
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const refreshIn = (ms: number): void => {
+    clearTimeout(timer);
+    timer = setTimeout(() => void refresh().finally(() => refreshIn(EVERY_MS)), ms);
+  };
+  const refresh = async (): Promise<void> => {
+    if (!navigator.onLine || document.visibilityState === "hidden") return;
+    const hello = await sender.hello();
+    if (typeof hello === "string") return;
+    await meet(hello);
+    onHello(hello);
+    if (hello.who === "laptop" || hello.who === "all") await refreshPacks(ask, new Date().toISOString());
+  };
+  const stopListening = onSent(() => {
+    shop.dispatch(api.util.invalidateTags(["String", "Horse", "Ledger"]));
+    refreshIn(AFTER_SENDING_MS);
+  });
+  // Pages that were answered from here are asked for again when the server is back.
+  const back = (): void => {
+    if (readReach().aloneSince !== null)
+      shop.dispatch(api.util.invalidateTags(["String", "Horse", "Ledger", "Labels"]));
+    refreshIn(FIRST_MS);
+  };
+  window.addEventListener("online", back);
+  refreshIn(FIRST_MS);
+  void waitForVersion();
+  return () => {
+    stopSending();
+    stopListening();
+    clearTimeout(timer);
+    window.removeEventListener("online", back);
+  };
+}
+
+/** Another yard at the laptop is taken up where nothing of the old one waits here; where something does, a person decides. */
+async function meet(hello: HelloView): Promise<void> {
+  if (hello.who === "stranger") await shutOut({ why: hello.why ?? "unknown" });
+  if (hello.yard === null || hello.yard === knownYard()) return;
+  if (knownYard() === null) meetYard(hello.yard);
+}
+
+async function ask(path: string): Promise<unknown> {
+  const yard = knownYard();
+  try {
+    const response = await fetch(`/api/${path}`, { headers: yard === null ? {} : { "Still-Pine-Yard": yard } });
+    return response.ok ? ((await response.json()) as unknown) : null;
+  } catch {
+    return null;
+  }
+}
+
+/** Works for the yard that answers here from now on. What waits for the other one is put aside, with the reason. */
+export async function changeYard(yard: string): Promise<void> {
+  const { keeper } = await import("../outbox/kept");
+  const kept = await keeper();
+  const waiting = await kept.unsent();
+  await kept.settle(waiting.map((one) => ({ ...one, sent: 2 as const, refused: "It was recorded for another yard." })));
+  await forgetPacks();
+  meetYard(yard, true);
+  location.assign("/");
+}
+
+const isInPen = (): boolean => /^\/(pen|rail)\//.test(location.pathname);
+
+/** Whether a new version may take over now: nobody is in the pen, and nothing is on its way. */
+async function isQuiet(): Promise<boolean> {
+  if (isInPen()) return false;
+  return (await runningOutings()).length === 0 && readSendState().waiting === 0;
+}
+
+const LOOK_AGAIN_MS = 60_000;
+
+/** Registers the part that opens the pages without a network. A new one waits until nobody is in the pen. */
+async function waitForVersion(): Promise<void> {
+  if (!("serviceWorker" in navigator) || import.meta.env.DEV) return;
+  const { Workbox } = await import("workbox-window");
+  const workbox = new Workbox("/sw.js");
+  let isWaiting = false;
+  const takeOver = async (): Promise<void> => {
+    if (isWaiting && document.visibilityState === "hidden" && (await isQuiet())) workbox.messageSkipWaiting();
+  };
+  workbox.addEventListener("waiting", () => {
+    isWaiting = true;
+    newVersion.isWaiting = true;
+    newVersion.takeOver = () => workbox.messageSkipWaiting();
+    for (const listener of newVersion.listeners) listener();
+  });
+  workbox.addEventListener("controlling", ({ isUpdate }) => {
+    // Another page let it in; whoever is in the pen goes on with the version they began with.
+    if (isUpdate && !isInPen()) location.reload();
+  });
+  document.addEventListener("visibilitychange", () => void takeOver());
+  await workbox.register().catch(() => undefined);
+  setInterval(() => void workbox.update().catch(() => undefined), 60 * LOOK_AGAIN_MS);
+}
+
+/** A new version that waits, for whoever wants it now. */
+export const newVersion = {
+  isWaiting: false,
+  takeOver: (): void => undefined,
+  listeners: new Set<() => void>(),
+};

@@ -1,0 +1,98 @@
+import { BATCH_MOST, type Batch, type BatchResult, type Problem } from "@still-pine/contract/http";
+import type { RecordEvent } from "@still-pine/core/record";
+import { isFull, keeper, type Keeper, type KeptEvent, type KeptMedia } from "./kept";
+import { countKept, inTurn, sender, sendSoon } from "./send";
+
+/** What a page sends while somebody waits for the answer: kept here first, like everything. */
+
+type Sent = { changes: BatchResult["changes"]; isSent: boolean } | { problem: Problem };
+
+const full = (what: string): Problem => ({
+  type: "about:blank",
+  title: "No room",
+  status: 507,
+  detail: `This device is full and the server does not answer: ${what} is only in this page. Free some room, or keep the page open and save again.`,
+});
+
+/**
+ * Keeps events and sends them. What is refused is given back to the page that asked, which still shows it, and does not wait
+ * here.
+ */
+export async function sendNow(offered: Batch["events"]): Promise<Sent> {
+  const kept = await keeper();
+  const events = offered.map(({ horse, outing, event }): KeptEvent => ({
+    horse,
+    outing,
+    event: event as unknown as RecordEvent,
+    sent: 0,
+  }));
+  const isKept = await kept.keepEvents(events).then(
+    () => true,
+    (cause: unknown) => {
+      if (!isFull(cause)) console.error("Still Pine: entries could not be kept on this device", cause);
+      return false;
+    },
+  );
+  return inTurn(() => sendKeptNow(kept, events, isKept));
+}
+
+async function sendKeptNow(kept: Keeper, events: readonly KeptEvent[], isKept: boolean): Promise<Sent> {
+  const changes: BatchResult["changes"] = [];
+  const refused: KeptEvent[] = [];
+  for (let from = 0; from < events.length; from += BATCH_MOST) {
+    const done = await sender.sendEvents(events.slice(from, from + BATCH_MOST), (more) => changes.push(...more));
+    if (typeof done === "string") {
+      if (!isKept) return { problem: full("this") };
+      sendSoon();
+      return { changes, isSent: false };
+    }
+    const bad = done.filter(({ sent }) => sent === 2);
+    refused.push(...bad);
+    if (!isKept) continue;
+    await kept.settle(done.filter(({ sent }) => sent === 1));
+    await kept.drop(new Set(bad.map(({ event }) => event.id)));
+  }
+  void countKept();
+  if (refused.length === 0) return { changes, isSent: true };
+  const problem = sender.lastProblem;
+  return {
+    problem: problem ?? {
+      type: "about:blank",
+      title: "Not all stored",
+      status: 422,
+      detail: refused.flatMap((one) => one.refused ?? []).join(" "),
+    },
+  };
+}
+
+/** Keeps a photo or clip and sends it; while the server is away it waits here. */
+export async function sendMediaNow({
+  horse,
+  outing,
+  id,
+  content,
+  thumbnail,
+}: {
+  horse: string;
+  outing: string | null;
+  id: string;
+  content: Blob;
+  thumbnail: Blob | null;
+}): Promise<{ isSent: boolean } | { problem: Problem }> {
+  const kept = await keeper();
+  const kind = content.type.startsWith("image/") ? "photo" : content.type.startsWith("audio/") ? "voice" : "clip";
+  const media: KeptMedia = { id, outing, horse, kind, parts: [content], thumbnail, isWhole: true, sent: 0 };
+  const isKept = await kept.keepMedia(media).then(
+    () => true,
+    () => false,
+  );
+  const sent = await sender.sendMedia(media);
+  if (typeof sent === "string") {
+    if (!isKept) return { problem: full("the picture") };
+    sendSoon();
+    return { isSent: false };
+  }
+  await kept.dropMedia(id);
+  void countKept();
+  return sent.problem ? { problem: sent.problem } : { isSent: true };
+}

@@ -1,0 +1,195 @@
+import { v7 as newId } from "uuid";
+import { deviceId, nextHead } from "../writing/device";
+import { knownYard } from "./yard";
+import { holding } from "./holding";
+import { keeper, type KeptEvent } from "./kept";
+import { backOffMs, Sender, type Sent, type Trouble } from "./sender";
+
+/** The page's own sender: when it sends, and what it tells of it. */
+
+export type { Sent, Trouble };
+
+/** How sending stands. */
+export interface SendState {
+  /** Entries that lie on this device only. */
+  waiting: number;
+  /** Entries and pictures the server refused. */
+  refused: number;
+  /** Pictures, clips and voice notes that wait. */
+  media: number;
+  trouble: Trouble | null;
+  /** When everything was last on the server. */
+  sentAt: string | null;
+  isLasting: boolean;
+}
+
+const SENT_AT = "still-pine.sent-at";
+
+let state: SendState = {
+  waiting: 0,
+  refused: 0,
+  media: 0,
+  trouble: null,
+  sentAt: readSentAt(),
+  isLasting: true,
+};
+const listeners = new Set<() => void>();
+const onStored = new Set<() => void>();
+
+export const readSendState = (): SendState => state;
+
+export function onSendState(listener: () => void): () => void {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+}
+
+/** Calls when the server stored something, so that what it says of it is asked anew. */
+export function onSent(listener: () => void): () => void {
+  onStored.add(listener);
+  return () => onStored.delete(listener);
+}
+
+function change(part: Partial<SendState>): void {
+  const next = { ...state, ...part };
+  if (JSON.stringify(next) === JSON.stringify(state)) return;
+  state = next;
+  for (const listener of listeners) listener();
+}
+
+async function gzip(text: string): Promise<Blob> {
+  const stream = new Blob([text]).stream().pipeThrough(new CompressionStream("gzip"));
+  return new Response(stream).blob();
+}
+
+export const sender = new Sender({
+  keeper,
+  holding,
+  fetch: (url, init) => fetch(url, init),
+  yard: knownYard,
+  now: () => Date.now(),
+  newHead: () => ({ id: newId(), ...nextHead() }),
+  device: deviceId,
+  ...(typeof CompressionStream === "undefined" ? {} : { gzip }),
+});
+
+let running: Promise<Sent> | null = null;
+let failures = 0;
+
+/** Sends everything that waits; a round that runs already is joined. Of several tabs one sends at a time. */
+export function sendKept(): Promise<Sent> {
+  running ??= inTurn(round).finally(() => {
+    running = null;
+  });
+  return running;
+}
+
+let turn: Promise<unknown> = Promise.resolve();
+
+/** One sends at a time: within this page, and of several tabs. */
+export function inTurn<Result>(work: () => Promise<Result>): Promise<Result> {
+  const locked = (): Promise<Result> =>
+    typeof navigator !== "undefined" && navigator.locks ? navigator.locks.request("still-pine.send", work) : work();
+  const mine = turn.then(locked, locked);
+  turn = mine.catch(() => undefined);
+  return mine;
+}
+
+async function round(): Promise<Sent> {
+  const kept = await keeper();
+  const before = await kept.counts();
+  // Nothing to tell and nothing in the way: the network is left in peace.
+  if (before.waiting + before.media === 0 && holding.size === 0 && state.trouble === null) {
+    change({ ...before, isLasting: kept.isLasting });
+    return "all";
+  }
+  change({ ...before, isLasting: kept.isLasting });
+  const sent = await sender.round();
+  const after = await kept.counts();
+  failures = sent === "all" ? 0 : failures + 1;
+  const isStored = after.waiting < before.waiting || after.media < before.media;
+  change({
+    ...after,
+    trouble: sent === "all" ? null : sent,
+    ...(sent === "all" && isStored ? { sentAt: keepSentAt() } : {}),
+  });
+  if (isStored) for (const listener of onStored) listener();
+  return sent;
+}
+
+/** The batch with what was refused marked; null where the server was not reached. */
+export async function sendBatch(batch: readonly KeptEvent[]): Promise<KeptEvent[] | null> {
+  const done = await sender.sendEvents(batch);
+  return typeof done === "string" ? null : done;
+}
+
+/** Says anew how much waits, after something was kept. */
+export async function countKept(): Promise<void> {
+  const kept = await keeper();
+  change({ ...(await kept.counts()), isLasting: kept.isLasting });
+}
+
+const SOON_MS = 300;
+let soon: ReturnType<typeof setTimeout> | undefined;
+
+/** Sends a moment from now, so that what is entered together goes together. While nobody answers, the usual round has it. */
+export function sendSoon(): void {
+  void countKept();
+  if (state.trouble !== null) return;
+  soon ??= setTimeout(() => {
+    soon = undefined;
+    void sendKept().catch(() => "ill");
+  }, SOON_MS);
+}
+
+const QUIET_MS = 15_000;
+
+/** Sends now and then, later and later while nobody answers, and at once when the network is back. Returns how to stop. */
+export function keepSending(): () => void {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  let isOver = false;
+  const again = (): void => {
+    if (isOver) return;
+    clearTimeout(timer);
+    timer = setTimeout(go, failures === 0 ? QUIET_MS : backOffMs(failures, Math.random()));
+  };
+  const go = (): void => {
+    clearTimeout(timer);
+    void sendKept()
+      .catch(() => "ill")
+      .finally(again);
+  };
+  const back = (): void => {
+    failures = 0;
+    go();
+  };
+  const seen = (): void => {
+    if (document.visibilityState === "visible") back();
+  };
+  window.addEventListener("online", back);
+  document.addEventListener("visibilitychange", seen);
+  go();
+  return () => {
+    isOver = true;
+    clearTimeout(timer);
+    window.removeEventListener("online", back);
+    document.removeEventListener("visibilitychange", seen);
+  };
+}
+
+function readSentAt(): string | null {
+  try {
+    return localStorage.getItem(SENT_AT);
+  } catch {
+    return null;
+  }
+}
+
+function keepSentAt(): string {
+  const at = new Date().toISOString();
+  try {
+    localStorage.setItem(SENT_AT, at);
+  } catch {
+    // Told on this page alone then.
+  }
+  return at;
+}

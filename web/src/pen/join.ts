@@ -1,0 +1,82 @@
+import type { RailView } from "@still-pine/contract/http";
+import { DEFAULT_LINE, type Caps, type Exercise } from "@still-pine/core/outing";
+import type { RecordEvent } from "@still-pine/core/record";
+import { keeper, type KeptEvent, type KeptOuting } from "../outbox/kept";
+import { knownYard } from "../outbox/yard";
+
+/** Joining an outing that another device began. */
+
+/** Where nobody said what it sets out with. */
+const USUAL_CAPS: Caps = { workingMinutes: 20, inHandMinutes: 45 };
+
+/** The outing as this device keeps it, from what the server knows of it. */
+export function outingFrom(view: RailView): KeptOuting {
+  const plan = view.plan as { exercises: Exercise[]; known: string[]; caps?: Caps } | null;
+  const head = view.events.find(({ type }) => type === "outing-start") as Partial<Caps> | undefined;
+  return {
+    id: view.outing,
+    horse: view.horse,
+    horseName: view.horseName,
+    program: view.program,
+    startedAt: view.startedAt,
+    exercises: plan?.exercises ?? linesOf(view.events),
+    known: plan?.known ?? [],
+    caps: plan?.caps ?? {
+      workingMinutes: head?.workingMinutes ?? USUAL_CAPS.workingMinutes,
+      inHandMinutes: head?.inHandMinutes ?? USUAL_CAPS.inHandMinutes,
+    },
+    timeZone: view.timeZone,
+    words: view.words,
+    isOver: false,
+    clockOffset: 0,
+    dwellFrom: null,
+    arrival: view.arrival,
+    isJoined: true,
+  };
+}
+
+/** What the events themselves say of today's exercises. */
+function linesOf(events: readonly RecordEvent[]): Exercise[] {
+  const lines = events.filter(({ type }) => type === "finish-line") as (RecordEvent & {
+    step: string;
+    count?: number;
+  })[];
+  return lines.map(({ step, count }) => ({
+    step,
+    line: { ...DEFAULT_LINE, count: count ?? DEFAULT_LINE.count },
+    isNew: false,
+    sticky: null,
+    last: {},
+  }));
+}
+
+/**
+ * Joins: keeps what the server has of the outing, so that it goes on without a network. Joined before, it is as it was left.
+ *
+ * @returns the problem's sentence where it cannot be joined
+ */
+export async function joinOuting(id: string): Promise<string | null> {
+  const kept = await keeper();
+  const before = await kept.outing(id);
+  const yard = knownYard();
+  let view: RailView;
+  try {
+    const response = await fetch(`/api/outings/${encodeURIComponent(id)}/rail`, {
+      headers: yard === null ? {} : { "Still-Pine-Yard": yard },
+    });
+    if (!response.ok) {
+      const { detail } = (await response.json()) as { detail?: string };
+      return before ? null : (detail ?? "The outing cannot be joined.");
+    }
+    view = (await response.json()) as RailView;
+  } catch {
+    return before ? null : "The laptop does not answer, and this phone does not know the outing yet.";
+  }
+  if (before) return null;
+  const { outing, horse } = view;
+  await kept.keepOuting(
+    outingFrom(view),
+    view.events.map((event): KeptEvent => ({ outing, horse, event, sent: 1 })),
+  );
+  return null;
+}
