@@ -8,6 +8,8 @@ export const START = path.resolve(path.dirname(fileURLToPath(import.meta.url)), 
 
 export interface Application {
   url: string;
+  /** Where phones find it; started with --phones only. */
+  phones: string | null;
   folder: string;
   pid: number;
   /** Ends it as Ctrl-C does and removes its data. */
@@ -31,8 +33,8 @@ export async function startApplication(
     env: { ...process.env, PORT: "0", STILLPINE_DATA: folder, DATABASE_URL: "", ...options.env },
   });
   const ended = new Promise<number>((resolve) => child.on("exit", (code) => resolve(code ?? 1)));
+  let output = "";
   const url = await new Promise<string>((resolve, reject) => {
-    let output = "";
     const take = (chunk: Buffer): void => {
       output += chunk.toString();
       const ready = /Still Pine is ready: (\S+)/.exec(output)?.[1];
@@ -44,6 +46,7 @@ export async function startApplication(
   });
   return {
     url,
+    phones: /Phones: (\S+)/.exec(output)?.[1] ?? null,
     folder,
     pid: child.pid ?? 0,
     stop: async () => {

@@ -87,3 +87,35 @@ export async function entriesOnServer(page: Page, horse: string, outing: string)
   };
   return entries.filter(({ voided }) => !voided).map(({ current }) => current);
 }
+
+/** Waits until the pages of this browser open without a network, and what a day needs lies on the device. */
+export async function isReadyAlone(page: Page, horses = 1): Promise<void> {
+  await page.waitForFunction(
+    async () => (await navigator.serviceWorker.getRegistration())?.active?.state === "activated",
+    null,
+    { timeout: 30_000 },
+  );
+  await expect
+    .poll(
+      () =>
+        page.evaluate(async () => {
+          if (!(await indexedDB.databases()).some(({ name }) => name === "still-pine.day")) return 0;
+          const db = await new Promise<IDBDatabase>((resolve, reject) => {
+            const asked = indexedDB.open("still-pine.day");
+            asked.addEventListener("success", () => resolve(asked.result));
+            asked.addEventListener("error", () => reject(asked.error));
+          });
+          const tx = db.transaction(["horses", "yard"]);
+          const count = (store: string): Promise<number> =>
+            new Promise((resolve) => {
+              const asked = tx.objectStore(store).count();
+              asked.addEventListener("success", () => resolve(asked.result));
+            });
+          const [kept, yard] = await Promise.all([count("horses"), count("yard")]);
+          db.close();
+          return yard === 1 ? kept : 0;
+        }),
+      { timeout: 30_000 },
+    )
+    .toBeGreaterThanOrEqual(horses);
+}

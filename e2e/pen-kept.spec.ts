@@ -74,6 +74,7 @@ test("the browser is killed right after an entry was confirmed: it is there agai
       args: process.getuid?.() === 0 ? [...flags, "--no-sandbox"] : flags,
       baseURL: baseURL ?? "",
       viewport: { width: 390, height: 844 },
+      serviceWorkers: "block",
     });
   try {
     const before = await open();

@@ -26,6 +26,8 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     timezoneId: "Europe/Dublin",
     locale: "en-IE",
+    // Requests a test holds back would pass by it; alone.spec.ts lets the part in that opens pages without a network.
+    serviceWorkers: "block",
     launchOptions: {
       executablePath: process.env["CHROMIUM"] ?? "/usr/bin/chromium",
       // Chromium's own sandbox does not work for root.

@@ -215,7 +215,10 @@ async function main(): Promise<void> {
     }
     const url = settings.databaseUrl ?? (await cluster)?.url ?? "";
     const db = await prepareDatabase(url, settings);
-    const webFolder = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../../web/dist");
+    // Another build of the pages, for tests of a new version.
+    const webFolder = path.resolve(
+      process.env["STILLPINE_WEB"] || path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../../web/dist"),
+    );
     application = createApp({
       db,
       webFolder,

@@ -10,14 +10,22 @@ interface Shape extends DBSchema {
 
 let opened: Promise<IDBPDatabase<Shape> | null> | null = null;
 
-const packs = (): Promise<IDBPDatabase<Shape> | null> =>
-  (opened ??= openDB<Shape>("still-pine.day", 1, {
-    upgrade(db) {
-      db.createObjectStore("yard");
-      db.createObjectStore("horses", { keyPath: "row.id" });
-    },
-    blocking: (_current, _blocked, event) => (event.target as IDBDatabase).close(),
-  }).catch(() => null));
+const packs = (): Promise<IDBPDatabase<Shape> | null> => (opened ??= open());
+
+async function open(): Promise<IDBPDatabase<Shape> | null> {
+  try {
+    return await openDB<Shape>("still-pine.day", 1, {
+      upgrade(db) {
+        db.createObjectStore("yard");
+        db.createObjectStore("horses", { keyPath: "row.id" });
+      },
+      blocking: (_current, _blocked, event) => (event.target as IDBDatabase).close(),
+    });
+  } catch {
+    // A browser that keeps nothing shows nothing by itself either.
+    return null;
+  }
+}
 
 /** The yard as it was last fetched, and when; null where nothing was. */
 export async function yardPack(): Promise<{ pack: PackView; at: string } | null> {

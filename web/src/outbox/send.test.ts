@@ -167,21 +167,21 @@ describe("a clock that is out", () => {
     ]);
     let now = Date.parse(at(aheadSeconds));
     let seq = 1;
-    const round = () =>
-      new Sender({
-        keeper: async () => kept,
-        holding: new Map(),
-        yard: () => null,
-        now: () => now,
-        newHead: () => ({ id: `s${(seq += 1)}`, device: "phone", seq }),
-        device: () => "phone",
-        fetch: async (url, { body }) => {
-          if (url !== "/api/hello")
-            return json({ results: idsIn(body).map((id) => ({ id, result: "stored" })), changes: [] });
-          now += 2000;
-          return json({ product: "still-pine", now: at(1) });
-        },
-      }).round();
+    const sender = new Sender({
+      keeper: async () => kept,
+      holding: new Map(),
+      yard: () => null,
+      now: () => now,
+      newHead: () => ({ id: `s${(seq += 1)}`, device: "phone", seq }),
+      device: () => "phone",
+      fetch: async (url, { body }) => {
+        if (url !== "/api/hello")
+          return json({ results: idsIn(body).map((id) => ({ id, result: "stored" })), changes: [] });
+        now += 2000;
+        return json({ product: "still-pine", now: at(1) });
+      },
+    });
+    const round = () => sender.round();
     await round();
     const skews = async (): Promise<unknown[]> =>
       (await kept.events("o1")).flatMap((one) => (one.event.type === "clock-skew" ? [one.event] : []));

@@ -50,7 +50,9 @@ export async function runningOutings(now = Date.now()): Promise<KeptOuting[]> {
 /** Closes an outing nobody ended: it ended with its last entry, and says so. */
 async function closeForgotten(kept: Keeper, outing: KeptOuting, now: number): Promise<boolean> {
   const events = await kept.events(outing.id);
-  const last = events.reduce((latest, { event }) => (event.at > latest ? event.at : latest), outing.startedAt);
+  // A clock that was measured meanwhile is nothing that happened in the pen.
+  const entries = events.filter(({ event }) => event.type !== "clock-skew");
+  const last = entries.reduce((latest, { event }) => (event.at > latest ? event.at : latest), outing.startedAt);
   if (now + outing.clockOffset - Date.parse(last) < FORGOTTEN_MS) return false;
   await kept.keepEvents([
     of(outing, { id: `${outing.id}:end`, at: last, ...nextHead(), type: "outing-end", unended: true }),

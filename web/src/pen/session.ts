@@ -2,7 +2,7 @@ import { v7 as newId } from "uuid";
 import { findProgram, findStep, loosePenStart, sidesOf, type SideKey } from "@still-pine/core/programs";
 import { advise, LiveOuting, type Advice, type OutingPlan, type OutingState } from "@still-pine/core/outing";
 import { isAsk, isCorrection, type Answer, type Mood, type Phase, type RecordEvent } from "@still-pine/core/record";
-import { deviceId, nextHead } from "../writing/device";
+import { beAgain, deviceId, nextHead } from "../writing/device";
 import { sideFields } from "../writing/draft";
 import { PenClock, type Dials } from "./clock";
 import { holding, type Holder } from "../outbox/holding";
@@ -50,6 +50,14 @@ interface Hooks {
   onKept: (event: RecordEvent, keeping: Keeping) => void;
   /** The coach's verb is another one. */
   onVerb: (advice: Advice) => void;
+}
+
+/** Whoever began the outing here goes on with it under the same name and count. */
+function beTheBeginner({ id }: KeptOuting, events: readonly KeptEvent[]): void {
+  const device = events.find(({ event }) => event.id === `${id}:start`)?.event.device;
+  if (device === undefined) return;
+  const seqs = events.flatMap(({ event }) => (event.device === device ? [event.seq ?? 0] : []));
+  beAgain(device, Math.max(0, ...seqs));
 }
 
 export const planOf = (outing: KeptOuting): OutingPlan => ({
@@ -114,7 +122,9 @@ export class PenSession implements Holder {
     if (before instanceof PenSession && before.unkept.length > 0) return before;
     const outing = await from.outing(id);
     if (!outing) return null;
-    return new PenSession(outing, await from.events(id), from, dials);
+    const events = await from.events(id);
+    if (!outing.isJoined) beTheBeginner(outing, events);
+    return new PenSession(outing, events, from, dials);
   }
 
   private readonly device = deviceId();

@@ -11,13 +11,13 @@ export function Standing() {
   const isHere = sending.waiting + sending.media > 0 || aloneSince !== null;
   const Icon = isTrouble ? TriangleAlert : isHere ? CloudOff : Check;
   return (
-    <div className="mx-auto max-w-7xl px-4 pt-1">
+    <div role="status" aria-label="What waits here" className="mx-auto max-w-7xl px-4 pt-1">
       <Link
         to="/waiting"
         className={`inline-flex min-h-6 items-center gap-x-1.5 text-sm no-underline hover:underline ${isTrouble ? "font-semibold text-clay" : isHere ? "font-semibold text-resin" : "text-faint"}`}
       >
         <Icon size={16} className="shrink-0" aria-hidden="true" />
-        <span role="status">{sendingInWords(sending, shownTime, aloneSince)}</span>
+        {sendingInWords(sending, shownTime, aloneSince)}
       </Link>
     </div>
   );

@@ -36,5 +36,27 @@ export function deviceId(): string {
   }
 }
 
+/**
+ * Is again the device it was: a browser that was killed may have forgotten its name and its count, while what it recorded is
+ * there.
+ *
+ * @param seq the highest count that device is known to have come to
+ */
+export function beAgain(device: string, seq: number): void {
+  if (pageOnly) {
+    pageOnly = { device, seq: Math.max(seq, pageOnly.device === device ? pageOnly.seq : 0) };
+    return;
+  }
+  try {
+    const known = localStorage.getItem(DEVICE);
+    const counted = known === device ? Number(localStorage.getItem(SEQ) ?? 0) : 0;
+    if (known === device && counted >= seq) return;
+    localStorage.setItem(DEVICE, device);
+    localStorage.setItem(SEQ, String(Math.max(seq, counted)));
+  } catch {
+    pageOnly = { device, seq };
+  }
+}
+
 /** The moment it is, by this browser's clock. */
 export const instantNow = (): string => new Date().toISOString();

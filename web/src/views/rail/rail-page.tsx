@@ -161,7 +161,7 @@ function Line({ connection }: { connection: Connection }) {
   const sending = useSending();
   const isHere = sending.waiting > 0 || sending.refused > 0;
   return (
-    <span role="status">
+    <span>
       {isHere ? sendingInWords(sending, shownTime) : connection === "open" ? "With the pen" : "Alone for now"}
     </span>
   );

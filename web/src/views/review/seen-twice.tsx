@@ -53,7 +53,7 @@ export function SeenTwice({ reviewed: { pairs, plan }, yard, recorders, onStrike
                   type="button"
                   className="button"
                   onClick={() => onStrike(other.id)}
-                  aria-label={`Keep ${shortly(kept)} by ${by(kept)}`}
+                  aria-label={`Keep it so: ${shortly(kept)}, by ${by(kept)}`}
                 >
                   Keep it so
                 </button>
@@ -61,7 +61,7 @@ export function SeenTwice({ reviewed: { pairs, plan }, yard, recorders, onStrike
                   type="button"
                   className="button"
                   onClick={() => onStrike(kept.id)}
-                  aria-label={`Keep ${shortly(other)} by ${by(other)} instead`}
+                  aria-label={`The other one: ${shortly(other)}, by ${by(other)}`}
                 >
                   The other one
                 </button>

@@ -42,6 +42,8 @@ export function WriteUpPage() {
 interface Saved {
   draft: Draft;
   changes: VerdictChange[];
+  /** False where it waits on this device. */
+  isSent: boolean;
 }
 
 const newEntry = (body: EntryBody): Entry => ({
@@ -103,12 +105,14 @@ function WriteUp({ string }: { string: StringView }) {
       programVersion: program.version,
     });
     const changes: VerdictChange[] = [];
+    let isSent = true;
     for (let from = 0; from < events.length; from += BATCH_MOST) {
       const result = await send({ events: events.slice(from, from + BATCH_MOST) });
       if (result.error) return;
       changes.push(...(result.data?.changes.flatMap((one) => one.changes) ?? []));
+      isSent &&= result.data?.isSent === true;
     }
-    setSaved({ draft: whole, changes });
+    setSaved({ draft: whole, changes, isSent });
     window.scrollTo({ top: 0 });
   };
 
@@ -197,7 +201,7 @@ const stepsOf = ({ entries }: Draft): string[] =>
   entries.flatMap((entry) => (entry.type === "ask" || entry.type === "series" ? String(entry["step"]) : []));
 
 function AfterSaving({
-  saved: { draft, changes },
+  saved: { draft, changes, isSent },
   string,
   onAgain,
 }: {
@@ -239,8 +243,13 @@ function AfterSaving({
         )}
         {undone ? (
           <ChangesNote title="Undone: every entry is struck out" changes={undone} />
-        ) : (
+        ) : isSent ? (
           <ChangesNote title="What changed" changes={changes} />
+        ) : (
+          <p role="status" className="rounded-xl border-2 border-resin bg-sheet p-4 text-lg">
+            Kept on this device. It is sent as soon as the laptop answers; until then the horse's page here judges by it
+            already.
+          </p>
         )}
         {sending.error && <ProblemNote problem={problemOf(sending.error)} />}
         <div className="flex flex-wrap gap-2">
