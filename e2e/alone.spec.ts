@@ -322,3 +322,84 @@ test("a new version waits while somebody is in the pen, keeps the queue, and com
     for (const folder of [pages, data]) rmSync(folder, { recursive: true, force: true });
   }
 });
+
+/** What the version before this one kept on a phone, taken from it: an outing with every entry unsent. */
+interface FirstOutbox {
+  version: number;
+  horse: string;
+  outings: { id: string; horse: string }[];
+  events: { event: { id: string; at: string; type: string } }[];
+  local: Record<string, string>;
+}
+
+test("an outbox written by the version before is sent by this one, each entry once, and its outing goes on", async ({
+  page,
+}) => {
+  const horse = await addHorse(page, "Wintergreen");
+  const file = fileURLToPath(new URL("fixtures/outbox-of-the-first-pen.json", import.meta.url));
+  const text = readFileSync(file, "utf8");
+  const { horse: old } = JSON.parse(text) as FirstOutbox;
+  // Nobody ended it, and nobody was gone for two hours: it happened just now.
+  const first = JSON.parse(text.replaceAll(old, horse)) as FirstOutbox;
+  const ago = Date.now() - Date.parse(first.events.at(-1)?.event.at ?? "") - 60_000;
+  const late = (at: string): string => new Date(Date.parse(at) + ago).toISOString();
+  const moved = JSON.parse(
+    JSON.stringify(first).replaceAll(
+      /"(at|startedAt)":"([^"]+)"/g,
+      (_all, name: string, at: string) => `"${name}":"${late(at)}"`,
+    ),
+  ) as FirstOutbox;
+  // The old version's own store, made as it made it, before the new one looks.
+  await page.route("**/*", (route) => route.fulfill({ contentType: "text/html", body: "<title>empty</title>" }));
+  await page.goto("/");
+  await page.evaluate(async (kept) => {
+    indexedDB.deleteDatabase("still-pine.pen");
+    localStorage.clear();
+    for (const [name, value] of Object.entries(kept.local)) localStorage.setItem(name, value);
+    const db = await new Promise<IDBDatabase>((resolve, reject) => {
+      const asked = indexedDB.open("still-pine.pen", kept.version);
+      asked.addEventListener("error", () => reject(asked.error));
+      asked.addEventListener("success", () => resolve(asked.result));
+      asked.addEventListener("upgradeneeded", () => {
+        asked.result.createObjectStore("outings", { keyPath: "id" });
+        const events = asked.result.createObjectStore("events", { keyPath: "key", autoIncrement: true });
+        events.createIndex("outing", "outing");
+        events.createIndex("sent", "sent");
+        asked.result.createObjectStore("media", { keyPath: "id" }).createIndex("sent", "sent");
+        asked.result.createObjectStore("reserve");
+      });
+    });
+    const tx = db.transaction(["outings", "events"], "readwrite");
+    for (const outing of kept.outings) tx.objectStore("outings").put(outing);
+    for (const event of kept.events) tx.objectStore("events").put(event);
+    // One it had been refused.
+    tx.objectStore("events").put({
+      ...kept.events[0],
+      key: 9999,
+      sent: 1,
+      refused: "step expected a step, found none",
+    });
+    await new Promise((resolve) => tx.addEventListener("complete", resolve));
+    db.close();
+  }, moved);
+  await page.unroute("**/*");
+  await page.goto("/");
+  await expect(waits(page)).toContainText(/^Sent \d.* · 1 cannot be sent/, { timeout: 30_000 });
+  const outing = moved.outings[0]?.id ?? "";
+  const entries = await entriesOnServer(page, horse, outing);
+  const wanted = moved.events.filter(({ event }) => event.type === "ask").map(({ event }) => event.id);
+  expect(wanted).toHaveLength(40);
+  expect(entries.filter(({ type }) => type === "ask").map(({ id }) => id)).toEqual(wanted);
+  await page.goto(`/pen/${outing}`);
+  await expect(page.getByRole("status", { name: "Last entry" })).toContainText("Gave · hint · loose");
+});
+
+test("four fifths of the room used is said before it is too late", async ({ page }) => {
+  await page.addInitScript(() => {
+    navigator.storage.estimate = () => Promise.resolve({ usage: 81 * 1024 * 1024, quota: 100 * 1024 * 1024 });
+  });
+  await page.goto("/waiting");
+  await expect(waits(page)).toContainText("room is short");
+  await expect(page.getByRole("region", { name: "Room" })).toContainText("81 MB of 100 MB are used");
+  await expect(page.getByRole("region", { name: "Room" })).toContainText("free some room");
+});

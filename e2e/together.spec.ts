@@ -207,3 +207,31 @@ test("cut from each other both go on; back again everything is there once, on bo
 
 const asks = async (page: Page, horse: string, outing: string): Promise<Record<string, unknown>[]> =>
   (await entriesOnServer(page, horse, outing)).filter(({ type }) => type === "ask");
+
+test("a phone whose browser cleared its storage is told so, and what it had sent is there", async () => {
+  const contexts = await Promise.all([openLaptop(), openPhone()]);
+  const [laptop, phone] = (await Promise.all(contexts.map((one) => one.newPage()))) as [Page, Page];
+  const horse = await addHorse(laptop, "Woodruff");
+  await pair(phone, await makeCode(laptop), "C's phone");
+  await openCard(phone, horse, ["flex"]);
+  const outing = await goIn(phone);
+  await press(phone, "1");
+  await expect.poll(async () => (await asks(laptop, horse, outing)).length).toBe(1);
+  await phone.goto("/waiting");
+  const session = await phone.context().newCDPSession(phone);
+  await session.send("Storage.clearDataForOrigin", {
+    origin: phonesUrl,
+    storageTypes: "indexeddb,local_storage,cache_storage,service_workers",
+  });
+  await phone.goto("/waiting");
+  await expect(phone.getByRole("alert")).toContainText("The browser cleared what lay on this phone", {
+    timeout: 15_000,
+  });
+  expect(await asks(laptop, horse, outing)).toHaveLength(1);
+  // It is let in still, and goes on.
+  await openCard(phone, horse, ["flex"]);
+  const next = await goIn(phone);
+  await press(phone, "1");
+  await expect.poll(async () => (await asks(laptop, horse, next)).length).toBe(1);
+  for (const one of contexts) await one.close();
+});

@@ -5,9 +5,11 @@ export interface Reach {
   aloneSince: string | null;
   /** Why the server does not let this device in. */
   why: string | null;
+  /** The browser cleared what lay here: the key is there, everything else is gone. */
+  isCleared: boolean;
 }
 
-let reach: Reach = { aloneSince: null, why: null };
+let reach: Reach = { aloneSince: null, why: null, isCleared: false };
 const listeners = new Set<() => void>();
 
 export const readReach = (): Reach => reach;
@@ -24,6 +26,8 @@ function change(part: Partial<Reach>): void {
 }
 
 export const wasReached = (): void => change({ aloneSince: null, why: null });
+
+export const wasCleared = (): void => change({ isCleared: true });
 
 export const answeredAlone = (fetchedAt: string): void => change({ aloneSince: fetchedAt });
 

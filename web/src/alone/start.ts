@@ -5,7 +5,7 @@ import { keepSending, onSent, readSendState, sender } from "../outbox/send";
 import { knownYard, meetYard } from "../outbox/yard";
 import type { store } from "../store";
 import { forgetPacks, refreshPacks } from "./packs";
-import { readReach, shutOut } from "./reach";
+import { readReach, shutOut, wasCleared } from "./reach";
 
 /** What runs beside the pages from the first one on: sending, keeping what a day needs, and the new version that waits. */
 
@@ -42,6 +42,7 @@ export function startAlone(shop: typeof store, onHello: (hello: HelloView) => vo
   window.addEventListener("online", back);
   refreshIn(FIRST_MS);
   void waitForVersion();
+  void tidy();
   return () => {
     stopSending();
     stopListening();
@@ -54,7 +55,10 @@ export function startAlone(shop: typeof store, onHello: (hello: HelloView) => vo
 async function meet(hello: HelloView): Promise<void> {
   if (hello.who === "stranger") await shutOut({ why: hello.why ?? "unknown" });
   if (hello.yard === null || hello.yard === knownYard()) return;
-  if (knownYard() === null) meetYard(hello.yard);
+  if (knownYard() !== null) return;
+  // A phone knows its yard from its pairing on; one that has its key alone was cleared.
+  if (hello.door === "phones") wasCleared();
+  meetYard(hello.yard);
 }
 
 async function ask(path: string): Promise<unknown> {
@@ -66,6 +70,14 @@ async function ask(path: string): Promise<unknown> {
     return null;
   }
 }
+
+/** What was sent long ago need not lie here any more. */
+async function tidy(): Promise<void> {
+  const { keeper } = await import("../outbox/kept");
+  await (await keeper()).letGo(new Date(Date.now() - KEEP_MS).toISOString()).catch(() => undefined);
+}
+
+const KEEP_MS = 14 * 24 * 60 * 60_000;
 
 /** Works for the yard that answers here from now on. What waits for the other one is put aside, with the reason. */
 export async function changeYard(yard: string): Promise<void> {

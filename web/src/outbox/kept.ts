@@ -102,6 +102,8 @@ export interface Keeper {
   unsentMedia(): Promise<KeptMedia[]>;
   refusedMedia(): Promise<KeptMedia[]>;
   counts(): Promise<Counts>;
+  /** Lets go of outings that were over before a moment and of which nothing waits here any more. */
+  letGo(before: string): Promise<void>;
   /** Whether what is kept outlives this page. */
   readonly isLasting: boolean;
 }
@@ -210,6 +212,19 @@ class Database implements Keeper {
     return { waiting, refused: refused + refusedMedia, media: waitingMedia };
   }
 
+  async letGo(before: string): Promise<void> {
+    for (const outing of await this.outings()) {
+      if (outing.startedAt >= before || !(outing.isOver || outing.isJoined)) continue;
+      const tx = this.db.transaction(["outings", "events"], "readwrite");
+      const events = await tx.objectStore("events").index("outing").getAll(outing.id);
+      if (events.every(({ sent }) => sent === 1)) {
+        for (const { key } of events) if (key !== undefined) await tx.objectStore("events").delete(key);
+        await tx.objectStore("outings").delete(outing.id);
+      }
+      await tx.done;
+    }
+  }
+
   private async holdReserve(): Promise<void> {
     try {
       if ((await this.db.count("reserve")) === 0)
@@ -272,6 +287,15 @@ export class InMemory implements Keeper {
     for (const one of events) {
       one.key = this.list.length + 1;
       this.list.push({ ...one });
+    }
+  }
+
+  async letGo(before: string): Promise<void> {
+    for (const { id, startedAt, isOver, isJoined } of this.kept.values()) {
+      const events = this.list.filter((one) => one.outing === id);
+      if (startedAt >= before || !(isOver || isJoined) || events.some(({ sent }) => sent !== 1)) continue;
+      this.kept.delete(id);
+      this.list.splice(0, this.list.length, ...this.list.filter((one) => one.outing !== id));
     }
   }
 

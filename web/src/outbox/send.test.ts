@@ -247,6 +247,24 @@ describe("photos and voice notes", () => {
   });
 });
 
+describe("what lies on the device", () => {
+  it("is let go of two weeks after it was over and sent, and not before", async () => {
+    const kept = new InMemory();
+    const outing = (id: string, more: Partial<KeptOuting>): KeptOuting =>
+      ({ id, horse: "h1", startedAt: "2026-06-01T09:00:00Z", isOver: true, ...more }) as KeptOuting;
+    const sent = (id: string): KeptEvent => ({ ...event(`${id}-e`, id), sent: 1 });
+    await kept.keepOuting(outing("old", {}), [sent("old")]);
+    await kept.keepOuting(outing("unsent", {}), [sent("unsent"), event("waits", "unsent")]);
+    await kept.keepOuting(outing("refused", {}), [{ ...sent("refused"), sent: 2 }]);
+    await kept.keepOuting(outing("running", { isOver: false }), [sent("running")]);
+    await kept.keepOuting(outing("late", { startedAt: "2026-06-20T09:00:00Z" }), [sent("late")]);
+    await kept.letGo("2026-06-15T00:00:00Z");
+    expect((await kept.outings()).map(({ id }) => id)).toEqual(["unsent", "refused", "running", "late"]);
+    expect(await kept.events("old")).toEqual([]);
+    expect(await kept.events("unsent")).toHaveLength(2);
+  });
+});
+
 describe("an outing on this device", () => {
   const plan = {
     horse: "h9",

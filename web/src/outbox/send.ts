@@ -3,6 +3,7 @@ import { deviceId, nextHead } from "../writing/device";
 import { knownYard } from "./yard";
 import { holding } from "./holding";
 import { keeper, type KeptEvent } from "./kept";
+import { roomLeft } from "./room";
 import { backOffMs, Sender, type Sent, type Trouble } from "./sender";
 
 /** The page's own sender: when it sends, and what it tells of it. */
@@ -21,6 +22,8 @@ export interface SendState {
   /** When everything was last on the server. */
   sentAt: string | null;
   isLasting: boolean;
+  /** Most of the room the browser gives is used. */
+  isShort: boolean;
 }
 
 const SENT_AT = "still-pine.sent-at";
@@ -32,6 +35,7 @@ let state: SendState = {
   trouble: null,
   sentAt: readSentAt(),
   isLasting: true,
+  isShort: false,
 };
 const listeners = new Set<() => void>();
 const onStored = new Set<() => void>();
@@ -126,6 +130,16 @@ export async function sendBatch(batch: readonly KeptEvent[]): Promise<KeptEvent[
 export async function countKept(): Promise<void> {
   const kept = await keeper();
   change({ ...(await kept.counts()), isLasting: kept.isLasting });
+  await lookAtRoom();
+}
+
+const ROOM_EVERY_MS = 60_000;
+let roomSeenAt = -Infinity;
+
+async function lookAtRoom(): Promise<void> {
+  if (performance.now() - roomSeenAt < ROOM_EVERY_MS) return;
+  roomSeenAt = performance.now();
+  change({ isShort: (await roomLeft())?.isShort === true });
 }
 
 const SOON_MS = 300;
@@ -154,6 +168,7 @@ export function keepSending(): () => void {
   };
   const go = (): void => {
     clearTimeout(timer);
+    void lookAtRoom();
     void sendKept()
       .catch(() => "ill")
       .finally(again);

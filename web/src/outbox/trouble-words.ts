@@ -37,7 +37,7 @@ export const TROUBLE_WORDS: Record<Trouble, { why: string; todo: string }> = {
  * @param aloneSince when what the pages show was fetched, where no server answers them
  */
 export function sendingInWords(
-  { waiting, media, refused, trouble, sentAt }: SendState,
+  { waiting, media, refused, trouble, sentAt, isShort }: SendState,
   time: (at: string) => string,
   aloneSince: string | null = null,
 ): string {
@@ -49,6 +49,7 @@ export function sendingInWords(
     ...(why && (here || aloneSince !== null || why !== "no-network") ? [TROUBLE_WORDS[why].why] : []),
     ...(aloneSince === null ? [] : [`as known ${time(aloneSince)}`]),
     ...(refused > 0 ? [`${refused} cannot be sent`] : []),
+    ...(isShort ? ["room is short"] : []),
   ];
   return parts.join(" · ");
 }

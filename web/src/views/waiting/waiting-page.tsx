@@ -16,7 +16,7 @@ import { Room } from "./room";
 /** What lies on this device only, what the server refused, and the ways out. */
 export function WaitingPage() {
   const sending = useSending();
-  const { why, aloneSince } = useReach();
+  const { why, aloneSince, isCleared } = useReach();
   const [busy, setBusy] = useState(false);
   const trouble = sending.trouble && TROUBLE_WORDS[sending.trouble];
   const isShutOut = ["not-paired", "withdrawn", "expired", "locked"].includes(sending.trouble ?? "") || why !== null;
@@ -36,6 +36,12 @@ export function WaitingPage() {
           {aloneSince !== null && (
             <p className="text-faint">
               Pages show what was known here {shownTime(aloneSince)}, and what was recorded since.
+            </p>
+          )}
+          {isCleared && (
+            <p role="alert" className="font-semibold text-clay">
+              The browser cleared what lay on this phone. Everything it had sent is on the laptop; entries that had not
+              been sent are gone. Put Still Pine on the home screen, so that the phone keeps it.
             </p>
           )}
           {!sending.isLasting && (
