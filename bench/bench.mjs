@@ -8,6 +8,7 @@ import { rolldown } from "rolldown";
 import { firstLoad } from "./first-load.mjs";
 import { inTurn, median, ms, timed } from "./measure.mjs";
 import { measurePen } from "./pen.mjs";
+import { measurePhones } from "./phones.mjs";
 import { writeProofs } from "./proofs.mjs";
 import { largeRecord } from "./record.mjs";
 import { framesOfMap } from "./screens.mjs";
@@ -205,6 +206,23 @@ const killing = () =>
     /seed \d+: (.*)/,
   );
 
+const merging = () =>
+  harness(
+    "10,000 stories of devices merged in core",
+    "npx",
+    ["vitest", "run", "core/src/outing/merge.test.ts", "--reporter=verbose"],
+    { MERGE_RUNS: "10000", MERGE_SEED: "100000" },
+    /(10000 stories .*? from seed \d+)/,
+  );
+const devices = () =>
+  harness(
+    "500 stories of devices against the server",
+    "npx",
+    ["playwright", "test", "-c", "e2e/playwright.config.ts", "devices", "--reporter=list"],
+    { DEVICE_STORIES: "500", DEVICE_SEED: "1000" },
+    /(500 stories .*? doubled)/,
+  );
+
 const PARTS = {
   judging,
   assessing,
@@ -212,6 +230,9 @@ const PARTS = {
   loading,
   map: () => framesOfMap(root, scratch, report),
   pen: () => measurePen(root, scratch, report),
+  phones: () => measurePhones(root, scratch, report),
+  merging,
+  devices,
   yard: () => measureYard(root, scratch, report),
   proofs: async () => writeProofs(root, await core()),
   nonsense,

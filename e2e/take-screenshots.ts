@@ -1,7 +1,6 @@
 import { mkdirSync } from "node:fs";
-import { test, type Page } from "@playwright/test";
+import { expect, test, type Browser, type Page } from "@playwright/test";
 import type { HorseView } from "@still-pine/contract/http";
-import type { HorseRecord, RecordEvent } from "@still-pine/core/record";
 import { startApplication, type Application } from "./application";
 import { horseId } from "./pages";
 
@@ -13,24 +12,34 @@ let application: Application;
 
 test.beforeAll(async () => {
   mkdirSync(FOLDER, { recursive: true });
-  application = await startApplication({ env: { STILLPINE_NOW: NOW } });
+  application = await startApplication({
+    args: ["--phones"],
+    // The ports a yard has, so that the picture shows what a yard sees.
+    env: { STILLPINE_NOW: NOW, STILLPINE_PHONES_PORT: "7464", STILLPINE_ANNOUNCE: "no" },
+  });
 });
 test.afterAll(() => application.stop());
 
-/** A record as it might come back from another yard: an entry more, and one that says something else. */
-async function fileToBringIn(page: Page, horse: string): Promise<string> {
-  const text = await (await page.request.get(`/api/horses/${horse}/record`)).text();
-  const record = JSON.parse(text) as HorseRecord;
-  const [outing] = record.outings;
-  const [first] = outing?.events ?? [];
-  if (!outing || !first) throw new Error("the demo horse has no outing");
-  outing.events[0] = { ...first, mood: 3 } as RecordEvent;
-  outing.events.push({ id: "from-elsewhere", at: outing.endedAt, type: "note", text: "Stood for the farrier." });
-  return JSON.stringify(record);
+/** Phones as a yard may have them. */
+async function letPhonesIn(page: Page): Promise<void> {
+  for (const name of ["M's phone", "Old tablet in the barn"]) {
+    const { code } = (await (await page.request.post("/api/codes", { data: { rights: "all" } })).json()) as {
+      code: string;
+    };
+    await page.request.post("/api/pair", { data: { code, name, recorder: `r-${name}` } });
+  }
+  const { devices } = (await (await page.request.get("/api/phones")).json()) as {
+    devices: { id: string; name: string; version: number }[];
+  };
+  const old = devices.find(({ name }) => name.startsWith("Old"));
+  await page.request.put(`/api/devices/${old?.id}`, {
+    data: { name: old?.name, isIn: false },
+    headers: { "If-Match": `"${old?.version}"` },
+  });
 }
 
 /** Views whose second picture, on a phone at dusk, says something the first does not. */
-const ON_A_PHONE = new Set(["string", "write-up"]);
+const ON_A_PHONE = new Set(["string"]);
 
 for (const [suffix, width, height, colorScheme] of [
   ["", 1280, 800, "light"],
@@ -100,17 +109,41 @@ for (const [suffix, width, height, colorScheme] of [
       await page.goto("/yard");
       await page.getByRole("region", { name: "People" }).getByRole("listitem").first().waitFor();
       await shoot("yard");
-      await page.goto("/");
-      await page.getByLabel("Record file").setInputFiles({
-        name: "plover-record.json",
-        mimeType: "application/json",
-        buffer: Buffer.from(await fileToBringIn(page, plover)),
-      });
-      await page.getByRole("region", { name: "In conflict" }).waitFor();
-      await shoot("import");
+      if (suffix === "") {
+        await letPhonesIn(page);
+        await page.goto("/phones");
+        await page.getByRole("button", { name: "Make a code" }).click();
+        await page.getByLabel(/^Code /).waitFor();
+        await shoot("phones");
+      }
       await page.close();
     });
   });
+
+/** The helper's screen on that outing. */
+async function shootRail(browser: Browser, outing: string): Promise<void> {
+  const context = await browser.newContext({
+    baseURL: application.url,
+    viewport: { width: 390, height: 844 },
+    colorScheme: "light",
+    reducedMotion: "reduce",
+  });
+  const page = await context.newPage();
+  await page.clock.install({ time: new Date(NOW) });
+  await expect
+    .poll(async () => (await page.request.get(`/api/outings/${outing}/rail`)).status(), { timeout: 20_000 })
+    .toBe(200);
+  await page.goto(`/rail/${outing}`);
+  await page.getByRole("group", { name: "How light" }).waitFor();
+  await page.clock.runFor(4000);
+  await page.getByText("With the pen").waitFor();
+  await page.getByRole("group", { name: "How light" }).getByRole("button", { name: "hint" }).click();
+  await page.getByRole("button", { name: "quiet" }).click();
+  await page.clock.runFor(2000);
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: `${FOLDER}rail-phone.png` });
+  await context.close();
+}
 
 /** The outing that is recorded live: its card, the pen early, in a fright and near the cap, and its review. */
 for (const [suffix, width, height, colorScheme] of [
@@ -156,7 +189,10 @@ for (const [suffix, width, height, colorScheme] of [
       .click();
     await press("hint, quiet", "hint, watchful", "hint, quiet");
     await coach.waitFor();
-    if (suffix === "-phone") await shoot("pen");
+    if (suffix === "-phone") {
+      await shoot("pen");
+      await shootRail(browser, page.url().split("/").at(-1) ?? "");
+    }
     if ((await page.getByRole("group", { name: "Side" }).count()) > 0) await side("Off").click();
     await page.clock.runFor(300);
     await press("ask, quiet", "hint, quiet");
@@ -164,7 +200,6 @@ for (const [suffix, width, height, colorScheme] of [
     await page.clock.runFor(300);
     await page.getByRole("button", { name: "a jump" }).click();
     await page.clock.runFor(12_000);
-    if (isDusk) await shoot("pen-fright");
     await page.getByRole("button", { name: /^Quiet again/ }).click();
     await press("hint, quiet", "hint, quiet", "hint, loose");
     for (let n = 0; n < 4; n += 1) {
@@ -192,6 +227,7 @@ for (const [suffix, width, height, colorScheme] of [
     // Near the cap, and not at it.
     await page.clock.runFor((isDusk ? 31 : 12) * 60_000);
     if (suffix !== "-phone") await shoot(isDusk ? "pen-cap" : "pen");
+    if (isDusk) await page.route("**/api/**", (route) => route.abort());
     await page.keyboard.press("End");
     await page.keyboard.press("End");
     await page.getByRole("region", { name: "Finish lines" }).waitFor();
@@ -203,7 +239,13 @@ for (const [suffix, width, height, colorScheme] of [
       .getByText(/ → |No word changed/)
       .first()
       .waitFor();
-    if (isDusk) return page.close();
+    if (isDusk) {
+      // What it ended with waits here: the network went away before the end.
+      await page.getByRole("link", { name: /On this device only/ }).click();
+      await page.getByRole("heading", { name: "Room on this device" }).waitFor();
+      await shoot("waiting");
+      return page.close();
+    }
     await page.getByRole("listbox").focus();
     for (let n = 0; n < 3; n += 1) await page.keyboard.press("ArrowRight");
     await page.getByRole("region", { name: "Timeline" }).scrollIntoViewIfNeeded();

@@ -1,0 +1,137 @@
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import type { RailView } from "@still-pine/contract/http";
+import type { RecordEvent } from "@still-pine/core/record";
+import { InMemory, type KeptOuting } from "../outbox/kept";
+import { outingFrom } from "./join";
+import { PenSession } from "./session";
+
+const START = "2026-06-10T10:00:00.000Z";
+const at = (second: number): string => new Date(Date.parse(START) + second * 1000).toISOString();
+let local: Map<string, string>;
+beforeEach(() => {
+  local = new Map([["still-pine.device", "pen"]]);
+  vi.stubGlobal("localStorage", {
+    getItem: (name: string) => local.get(name) ?? null,
+    setItem: (name: string, value: string) => void local.set(name, value),
+  });
+});
+
+const view = (more: Partial<RailView> = {}): RailView => ({
+  outing: "o1",
+  horse: "h1",
+  horseName: "Moss",
+  timeZone: "Europe/Dublin",
+  words: "american",
+  program: { id: "loose-pen-start", version: 2 },
+  startedAt: START,
+  isOver: false,
+  plan: null,
+  events: [],
+  arrival: 0,
+  ...more,
+});
+const ask = (id: string, device: string, second: number, seq: number, more: object = {}): RecordEvent =>
+  ({
+    id,
+    at: at(second),
+    type: "ask",
+    step: "flex",
+    side: "near",
+    phase: 1,
+    answer: "gave",
+    mood: 1,
+    device,
+    seq,
+    ...more,
+  }) as RecordEvent;
+
+async function session(outing: KeptOuting = outingFrom(view())): Promise<{ pen: PenSession; kept: InMemory }> {
+  const kept = new InMemory();
+  await kept.keepOuting(outing, []);
+  const pen = await PenSession.open(outing.id, kept);
+  if (!pen) throw new Error("no outing");
+  return { pen, kept };
+}
+
+describe("an outing joined from another device", () => {
+  it("has the plan of whoever began it, or what its own events say", () => {
+    const plan = {
+      exercises: [{ step: "flex", line: { count: 5, worth: "clean" }, isNew: true, sticky: "off", last: {} }],
+      known: ["lead"],
+      caps: { workingMinutes: 12, inHandMinutes: 30 },
+    };
+    expect(outingFrom(view({ plan }))).toMatchObject({ ...plan, isJoined: true, isOver: false });
+    const events = [
+      { id: "o1:start", at: START, type: "outing-start", workingMinutes: 15, inHandMinutes: 40 },
+      { id: "l", at: START, type: "finish-line", step: "lead", count: 2 },
+    ] as unknown as RecordEvent[];
+    expect(outingFrom(view({ events, arrival: 7 }))).toMatchObject({
+      exercises: [{ step: "lead", line: { count: 2, worth: "clean" } }],
+      known: [],
+      caps: { workingMinutes: 15, inHandMinutes: 40 },
+      arrival: 7,
+    });
+  });
+});
+
+describe("what the other device records", () => {
+  it("counts here, is kept as sent, and is not this device's to take back", async () => {
+    const { pen, kept } = await session();
+    await pen.receive([ask("r1", "rail", 5, 1), ask("r2", "rail", 15, 2, { mood: 3 })], false);
+    expect(pen.read()).toMatchObject({ last: null, fromOther: { id: "r2" } });
+    expect(pen.read().state.asks).toBe(2);
+    expect((await kept.events("o1")).map(({ event, sent }) => [event.id, sent])).toEqual([
+      ["r1", 1],
+      ["r2", 1],
+    ]);
+    pen.undo();
+    expect(pen.read().state.asks).toBe(2);
+    // Heard of again, it changes nothing.
+    await pen.receive([ask("r1", "rail", 5, 1)], false);
+    expect(await kept.events("o1")).toHaveLength(2);
+  });
+
+  it("of the same ask: the less clean counts, and one's own stays one's own to take back", async () => {
+    const { pen } = await session();
+    pen.takeUp("flex");
+    pen.press({ phase: 1, mood: 1 }, false);
+    const own = pen.read().last;
+    if (!own) throw new Error("nothing recorded");
+    const second = (Date.parse(own.at) - Date.parse(START)) / 1000 + 1;
+    await pen.receive([ask("r1", "rail", second, 1, { side: own["side" as keyof RecordEvent], mood: 3 })], false);
+    expect(pen.read().state.asks).toBe(1);
+    expect(pen.read().state.tightRun).toEqual(["r1"]);
+    expect(pen.read().last?.id).toBe(own.id);
+    pen.undo();
+    expect(pen.read().state.asks).toBe(1);
+    expect(pen.read().last).toBeNull();
+  });
+
+  it("its end is told, and what is written here goes on counting", async () => {
+    const { pen } = await session();
+    await pen.receive(
+      [{ id: "o1:end", at: at(60), type: "outing-end", device: "pen-2", seq: 9 } as RecordEvent],
+      false,
+    );
+    expect(pen.read()).toMatchObject({ isEndedElsewhere: true, isOver: false });
+    pen.press({ phase: 1, mood: 1 }, false);
+    expect(pen.read().state.asks).toBe(1);
+  });
+});
+
+describe("a browser that forgot who it was", () => {
+  it("goes on as the device that began the outing, with its count", async () => {
+    const { id, ...outing } = outingFrom(view());
+    const kept = new InMemory();
+    const start = { id: `${id}:start`, at: START, type: "outing-start", device: "before", seq: 41 } as RecordEvent;
+    await kept.keepOuting({ ...outing, id, isJoined: false }, [
+      { outing: id, horse: "h1", event: start, sent: 0 },
+      { outing: id, horse: "h1", event: ask("a", "before", 5, 57), sent: 0 },
+    ]);
+    local.clear();
+    const pen = await PenSession.open(id, kept);
+    expect(pen?.read().last?.id).toBe("a");
+    pen?.press({ phase: 1, mood: 0 }, false);
+    expect(pen?.read().last).toMatchObject({ device: "before", seq: 58 });
+  });
+});
