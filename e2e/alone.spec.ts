@@ -403,3 +403,14 @@ test("four fifths of the room used is said before it is too late", async ({ page
   await expect(page.getByRole("region", { name: "Room" })).toContainText("81 MB of 100 MB are used");
   await expect(page.getByRole("region", { name: "Room" })).toContainText("free some room");
 });
+
+test("a laptop whose yard was made anew takes it up by itself, where nothing waits for the old one", async ({
+  page,
+}) => {
+  await page.goto("/");
+  await expect(page.getByRole("link", { name: "Plover", exact: true })).toBeVisible();
+  await page.evaluate(() => localStorage.setItem("still-pine.yard", "0198-a-yard-that-was"));
+  await page.goto("/");
+  await expect(page.getByRole("alert")).toContainText("another yard's Still Pine");
+  await expect(page.getByRole("link", { name: "Plover", exact: true })).toBeVisible({ timeout: 15_000 });
+});

@@ -86,8 +86,8 @@ export async function playAgainst(url: string, horse: string, seed: number, leng
   for (const { name, kept, live } of devices.values()) {
     if (JSON.stringify(live.state) !== whole) wrong.push(`${name} ends with another fold than the server`);
     const counts = await kept.counts();
-    if (counts.waiting + counts.refused > 0)
-      wrong.push(`${name}: ${counts.waiting} wait, ${counts.refused} were refused`);
+    const why = (await kept.refused()).map((one) => `${JSON.stringify(one.event)} ${one.refused}`);
+    if (counts.waiting + counts.refused > 0) wrong.push(`${name}: ${counts.waiting} wait; refused: ${why.join(", ")}`);
   }
   return wrong.map((what) => `seed ${seed}: ${what}`);
 }

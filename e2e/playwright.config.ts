@@ -13,16 +13,22 @@ export const flags = [
   "--use-fake-ui-for-media-stream",
 ];
 
+/** The application of a worker. */
+function applicationOf(worker: number): string | undefined {
+  return process.env["STILLPINE_URL"] ?? process.env["STILLPINE_URLS"]?.split(" ")[worker];
+}
+
 export default defineConfig({
   testDir: ".",
   timeout: 60_000,
   expect: { timeout: 10_000 },
-  workers: 1,
+  // Most of the time a browser waits; each worker has an application of its own.
+  workers: 2,
   outputDir: "../.cache/e2e",
   reporter: process.env["E2E_REPORT"] ? [["list"], ["json", { outputFile: process.env["E2E_REPORT"] }]] : "list",
   globalSetup: "./global-setup.ts",
   use: {
-    baseURL: process.env["STILLPINE_URL"],
+    baseURL: applicationOf(Number(process.env["TEST_PARALLEL_INDEX"] ?? 0)),
     viewport: { width: 1280, height: 800 },
     timezoneId: "Europe/Dublin",
     locale: "en-IE",

@@ -93,6 +93,45 @@ test("a second start on a folder at work, a taken port and a bad setting are one
   await running.stop();
 });
 
+/** Addresses a port is listened on, as the kernel has them. */
+function listenedOn(port: string): string[] {
+  const hex = Number(port).toString(16).toUpperCase().padStart(4, "0");
+  const lines = ["/proc/net/tcp", "/proc/net/tcp6"].flatMap((file) => readFileSync(file, "utf8").split("\n"));
+  return lines.flatMap((line) => {
+    const [, local = "", , state] = line.trim().split(/\s+/);
+    return state === "0A" && local.endsWith(`:${hex}`) ? [local.split(":")[0] ?? ""] : [];
+  });
+}
+const LOOPBACK = "0100007F";
+
+test("the laptop alone reaches it, unless phones are let in; settings of theirs that are wrong are one line each", async () => {
+  const phones = { STILLPINE_PHONES_PORT: "0", STILLPINE_ANNOUNCE: "no" };
+  const running = await startApplication({ folder, args: ["--empty", "--phones"], env: phones });
+  expect(listenedOn(new URL(running.url).port)).toEqual([LOOPBACK]);
+  expect(running.phones).toMatch(/^https:\/\/still-pine\.local:\d+$/);
+  const taken = new URL(running.phones ?? "").port;
+  expect(listenedOn(taken).some((address) => address !== LOOPBACK)).toBe(true);
+  const key = path.join(folder, "phones/authority.key.pem");
+  expect((spawnSync("stat", ["-c", "%a", key], { encoding: "utf8" }).stdout ?? "").trim()).toBe("600");
+  const before = readFileSync(path.join(folder, "phones/authority.crt.pem"), "utf8");
+  for (const [env, line] of [
+    [{ STILLPINE_PHONES_PORT: taken }, `Port ${taken} for phones is taken by another program: set another one`],
+    [{ STILLPINE_PHONES_PORT: "x" }, "STILLPINE_PHONES_PORT: expected a number from 0 to 65534"],
+    [{ STILLPINE_NAME: "our yard" }, "STILLPINE_NAME: expected a name of letters, digits and dashes"],
+    [{ STILLPINE_CERT: "cert.pem" }, "STILLPINE_CERT and STILLPINE_KEY go together"],
+    [{ STILLPINE_CERT: "/none.pem", STILLPINE_KEY: "/none.pem" }, "STILLPINE_CERT: /none.pem cannot be read"],
+    [{ STILLPINE_CERT: key, STILLPINE_KEY: key }, "STILLPINE_CERT and STILLPINE_KEY do not go together"],
+  ] as const)
+    expect(await refusal({ args: ["--empty", "--phones"], env: { ...phones, ...env } })).toContain(line);
+  await running.stop();
+  // The authority stays: a phone that trusted it trusts it still.
+  const again = await startApplication({ folder, args: ["--phones"], env: phones });
+  expect(readFileSync(path.join(folder, "phones/authority.crt.pem"), "utf8")).toBe(before);
+  await again.stop();
+  writeFileSync(key, "no key");
+  expect(await refusal({ folder, args: ["--phones"], env: phones })).toContain("cannot be used");
+});
+
 test("a folder that cannot be written, one of another version and a lost password are one line each", async () => {
   const file = path.join(folder, "file");
   writeFileSync(file, "");

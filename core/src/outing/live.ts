@@ -92,6 +92,11 @@ export class LiveOuting {
     return this.devices.size > 1;
   }
 
+  /** Whether an event was taken before. */
+  has(id: string): boolean {
+    return this.seen.has(id);
+  }
+
   /** Takes one more event; one that was taken before changes nothing. */
   take(event: RecordEvent): OutingState {
     if (this.seen.has(event.id)) return this.latest;

@@ -85,7 +85,7 @@ export function tellOfDevices(seed: number, length = 60, steps: readonly string[
     } else if (chance < 0.7) record(device, { type: "side-change", to: pick(["near", "off"]) });
     else if (chance < 0.76)
       record(device, { type: "spurt", edge: "start", step: pick(steps), side: pick(["near", "off"]) });
-    else if (chance < 0.8) record(device, { type: "startle", size: 1 + whole(4) });
+    else if (chance < 0.8) record(device, { type: "startle", size: 1 + whole(3) });
     else if (chance < 0.83) record(device, { type: "note", text: `note ${act}` });
     else if (chance < 0.86 && skew.get(device) !== 0)
       record(device, { type: "clock-skew", of: device, behindSeconds: -(skew.get(device) ?? 0) / 1000 });

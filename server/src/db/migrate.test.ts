@@ -4,6 +4,7 @@ import { throwAwayCluster, type ThrowAwayCluster } from "../testing/throw-away";
 import { rebuildMissing } from "../read-models/rebuild";
 import { recordPieces } from "../store/export";
 import { findHorse } from "../store/horses";
+import { takeEvents } from "../store/take-events";
 import { loadYard } from "../store/yard";
 import { stringText } from "../views/horse";
 import { migrate } from "./migrate";
@@ -15,6 +16,12 @@ beforeAll(async () => {
   cluster = await throwAwayCluster();
 });
 afterAll(() => cluster?.remove());
+
+async function textOf(pieces: AsyncIterable<string>): Promise<string> {
+  let all = "";
+  for await (const piece of pieces) all += piece;
+  return all;
+}
 
 describe("migrations", () => {
   it("run once, and two programs at a time do not hurt each other", async () => {
@@ -48,16 +55,43 @@ describe("migrations", () => {
       expect(await rebuildMissing(pool, yard, "2026-05-20T18:00:00Z")).toBe(1);
       const horse = await findHorse(pool, yard.id, "h-2");
       if (!horse) throw new Error("no horse");
-      const text = await inSnapshot(pool, async (client) => {
-        let all = "";
-        for await (const piece of recordPieces(client, yard, horse)) all += piece;
-        return all;
-      });
+      const text = await inSnapshot(pool, async (client) => textOf(recordPieces(client, yard, horse)));
       expect(text).toBe(read("after-first-slice-record.json"));
       const { horses } = JSON.parse(await stringText(pool, yard, "2026-05-20T18:00:00Z"));
       expect(horses[0]).toMatchObject({ name: "Sedge", inWork: false, workDays: 4, lastOuting: "2026-05-14" });
       const { rows } = await pool.query("select count(*)::int as n from ledger");
       expect(rows[0].n).toBe(4 + 24 + 1 + 1);
+    } finally {
+      await pool.end();
+    }
+  });
+
+  it("take up a dump from the end of the pen: the same record, the same verdicts, and it goes on", async () => {
+    const url = await cluster.database();
+    const read = (name: string): string => readFileSync(new URL(`fixtures/${name}`, import.meta.url), "utf8");
+    await withClient(url, (client) => client.query(read("after-the-pen.sql")));
+    expect(await withClient(url, migrate)).toEqual(["0003_phones"]);
+    const pool = createPool(url);
+    try {
+      const yard = await loadYard(pool);
+      if (!yard) throw new Error("no yard");
+      expect(await rebuildMissing(pool, yard, "2026-06-01T12:00:00Z")).toBe(0);
+      const horse = await findHorse(pool, yard.id, "h-5");
+      if (!horse) throw new Error("no horse");
+      expect(await inSnapshot(pool, async (client) => textOf(recordPieces(client, yard, horse)))).toBe(
+        read("after-the-pen-record.json"),
+      );
+      const { horses } = JSON.parse(await stringText(pool, yard, "2026-06-01T12:00:00Z"));
+      expect(horses[0]).toMatchObject({ name: "Sorrel", inWork: false, workDays: 3, lastOuting: "2026-05-22" });
+      // What came before has its order of coming in, and what comes now comes after it.
+      const { rows } = await pool.query(
+        "select count(distinct arrival)::int as n, max(arrival)::int as last from event",
+      );
+      expect(rows[0].n).toBe(34);
+      const event = { id: "new", at: "2026-06-01T10:00:00Z", type: "note", text: "n" };
+      await takeEvents(pool, yard, [{ horse: "h-5", outing: "pen-2", event }], "2026-06-01T12:00:00Z");
+      const late = await pool.query("select arrival::int as arrival from event where id = 'new'");
+      expect(late.rows[0].arrival).toBeGreaterThan(rows[0].last);
     } finally {
       await pool.end();
     }

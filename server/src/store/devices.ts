@@ -70,7 +70,7 @@ export function pair(
   now: string,
 ): Promise<Paired> {
   return inTransaction(pool, async (client): Promise<Paired> => {
-    await client.query("select 1 from yard where id = $1 for update", [yardId]);
+    await client.query("select 1 from yard where id = $1 for no key update", [yardId]);
     const { misses, pause } = await recentMisses(client, yardId, now);
     if (pause) return pause;
     const { rows } = await client.query<Rights & { id: string; used_at: Date | null; expires_at: Date }>(
@@ -142,7 +142,7 @@ export type Unlocked =
  */
 export function unlock(pool: Pool, yardId: string, isRight: () => Promise<boolean>, now: string): Promise<Unlocked> {
   return inTransaction(pool, async (client): Promise<Unlocked> => {
-    await client.query("select 1 from yard where id = $1 for update", [yardId]);
+    await client.query("select 1 from yard where id = $1 for no key update", [yardId]);
     const { pause } = await recentMisses(client, yardId, now);
     if (pause) return pause;
     if (!(await isRight())) {

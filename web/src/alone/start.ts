@@ -53,12 +53,22 @@ export function startAlone(shop: typeof store, onHello: (hello: HelloView) => vo
 
 /** Another yard at the laptop is taken up where nothing of the old one waits here; where something does, a person decides. */
 async function meet(hello: HelloView): Promise<void> {
+  if (hello.why === "other-yard" && hello.door === "laptop" && (await isEmpty())) {
+    const own = await fetch("/api/hello").then((response) => response.json() as Promise<HelloView>);
+    if (own.yard !== null) await changeYard(own.yard);
+    return;
+  }
   if (hello.who === "stranger") await shutOut({ why: hello.why ?? "unknown" });
-  if (hello.yard === null || hello.yard === knownYard()) return;
-  if (knownYard() !== null) return;
+  if (hello.yard === null || knownYard() !== null) return;
   // A phone knows its yard from its pairing on; one that has its key alone was cleared.
   if (hello.door === "phones") wasCleared();
   meetYard(hello.yard);
+}
+
+async function isEmpty(): Promise<boolean> {
+  const { keeper } = await import("../outbox/kept");
+  const { waiting, refused, media } = await (await keeper()).counts();
+  return waiting + refused + media === 0;
 }
 
 async function ask(path: string): Promise<unknown> {

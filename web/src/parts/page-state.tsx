@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { Link } from "react-router";
 import { problemOf } from "../api";
 import type { Problem } from "@still-pine/contract/http";
 
@@ -39,11 +40,30 @@ export function NoDataYet({ what, error, retry }: { what: string; error: unknown
 }
 
 function Failed({ error, retry }: { error: unknown; retry: () => void }) {
+  const problem = problemOf(error);
   return (
-    <ProblemNote problem={problemOf(error)}>
-      <button type="button" className="button mt-3" onClick={retry}>
-        Try again
-      </button>
+    <ProblemNote problem={problem}>
+      <div className="mt-3 flex flex-wrap gap-2">
+        {problem.status === 401 && <WayIn why={String(problem["why"] ?? "")} />}
+        <button type="button" className="button" onClick={retry}>
+          Try again
+        </button>
+      </div>
     </ProblemNote>
+  );
+}
+
+/** Where somebody goes who is not let in. */
+function WayIn({ why }: { why: string }) {
+  if (why === "other-yard")
+    return (
+      <Link className="button button-main" to="/waiting">
+        See what waits here
+      </Link>
+    );
+  return (
+    <Link className="button button-main" to="/join">
+      {why === "locked" ? "Type the pass phrase" : "Pair this device"}
+    </Link>
   );
 }

@@ -148,8 +148,7 @@ export class PenSession implements Holder {
    * @param isKept whether it lies on this device already
    */
   async receive(events: readonly RecordEvent[], isKept: boolean): Promise<void> {
-    const known = new Set(this.live.history.map(({ id }) => id));
-    const fresh = events.filter(({ id }) => !known.has(id));
+    const fresh = events.filter(({ id }) => !this.live.has(id));
     if (fresh.length === 0) return;
     if (!isKept) {
       const { id: outing, horse } = this.outing;
