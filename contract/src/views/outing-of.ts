@@ -38,15 +38,21 @@ export function toOuting(id: string, events: readonly RecordEvent[]): Outing {
   const startedAt = first ? atOf(first) : "";
   const lastAt = last ? atOf(last) : startedAt;
   const said = start ? fieldsOf(start) : {};
+  // A start or end by a clock that was out stays an entry of its own, as it was said; the outing has the time it was.
+  const isMoved = (event: RecordEvent | undefined): boolean => event !== undefined && atOf(event) !== event.at;
+  const isStartKept = isMoved(start);
+  const isEndKept = isMoved(end);
   return {
-    ...(start?.id === startId
+    ...(start?.id === startId && !isStartKept
       ? said
       : Object.fromEntries(Object.entries(said).filter(([name]) => HEAD_NAMES.has(name)))),
     ...(head ? fieldsOf(head) : {}),
     id,
     startedAt,
     endedAt: Date.parse(lastAt) < Date.parse(startedAt) ? startedAt : lastAt,
-    events: ordered.filter(({ id: own }) => own !== startId && own !== endId && own !== headId),
+    events: ordered.filter(
+      ({ id: own }) => (own !== startId || isStartKept) && (own !== endId || isEndKept) && own !== headId,
+    ),
   };
 }
 

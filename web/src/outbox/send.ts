@@ -1,4 +1,5 @@
 import { v7 as newId } from "uuid";
+import type { RecordEvent } from "@still-pine/core/record";
 import { deviceId, nextHead } from "../writing/device";
 import { knownYard } from "./yard";
 import { holding } from "./holding";
@@ -39,6 +40,7 @@ let state: SendState = {
 };
 const listeners = new Set<() => void>();
 const onStored = new Set<() => void>();
+const onClock = new Set<(outing: string, event: RecordEvent) => void>();
 
 export const readSendState = (): SendState => state;
 
@@ -51,6 +53,12 @@ export function onSendState(listener: () => void): () => void {
 export function onSent(listener: () => void): () => void {
   onStored.add(listener);
   return () => onStored.delete(listener);
+}
+
+/** Calls when this device's clock was measured and that was said in an outing. */
+export function onMeasured(listener: (outing: string, event: RecordEvent) => void): () => void {
+  onClock.add(listener);
+  return () => onClock.delete(listener);
 }
 
 function change(part: Partial<SendState>): void {
@@ -73,6 +81,9 @@ export const sender = new Sender({
   now: () => Date.now(),
   newHead: () => ({ id: newId(), ...nextHead() }),
   device: deviceId,
+  onMeasured: (outing, event) => {
+    for (const listener of onClock) listener(outing, event);
+  },
   ...(typeof CompressionStream === "undefined" ? {} : { gzip }),
 });
 

@@ -36,6 +36,8 @@ export interface SenderNeeds {
   /** What this device calls itself. */
   device: () => string;
   gzip?: (text: string) => Promise<Blob | Uint8Array>;
+  /** Told of a clock that was measured, as it was kept in its outing. */
+  onMeasured?: (outing: string, event: RecordEvent) => void;
 }
 
 /** A body of this many characters or more goes compressed. */
@@ -162,6 +164,7 @@ export class Sender {
       } as unknown as RecordEvent;
       await kept.keepEvents([{ outing: outing.id, horse: outing.horse, event, sent: 0 }]);
       await kept.changeOuting(outing.id, { behindSeconds });
+      this.needs.onMeasured?.(outing.id, event);
     }
   }
 

@@ -1,6 +1,6 @@
 import type { RecordEvent } from "@still-pine/core/record";
 import { keeper } from "../outbox/kept";
-import { sendSoon } from "../outbox/send";
+import { onMeasured, sendSoon } from "../outbox/send";
 import type { PenSession } from "./session";
 
 /** The other devices on an outing, and other pages of this one: what they record comes in here, and goes out to them. */
@@ -77,6 +77,9 @@ export function followPeers(session: PenSession, onConnection: (connection: Conn
     others?.postMessage(events);
     sendSoon();
   });
+  const stopMeasuring = onMeasured((outing, event) => {
+    if (outing === id) void session.receive([event], true);
+  });
   window.addEventListener("online", open);
   open();
   return () => {
@@ -84,6 +87,7 @@ export function followPeers(session: PenSession, onConnection: (connection: Conn
     clearTimeout(timer);
     stream?.close();
     others?.close();
+    stopMeasuring();
     session.onWritten(() => undefined);
     window.removeEventListener("online", open);
   };

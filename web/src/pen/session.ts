@@ -1,7 +1,16 @@
 import { v7 as newId } from "uuid";
 import { findProgram, findStep, loosePenStart, sidesOf, type SideKey } from "@still-pine/core/programs";
 import { advise, LiveOuting, type Advice, type OutingPlan, type OutingState } from "@still-pine/core/outing";
-import { isAsk, isCorrection, type Answer, type Mood, type Phase, type RecordEvent } from "@still-pine/core/record";
+import {
+  effectiveTimes,
+  isAsk,
+  isClockSkew,
+  isCorrection,
+  type Answer,
+  type Mood,
+  type Phase,
+  type RecordEvent,
+} from "@still-pine/core/record";
 import { beAgain, deviceId, nextHead } from "../writing/device";
 import { sideFields } from "../writing/draft";
 import { PenClock, type Dials } from "./clock";
@@ -73,11 +82,13 @@ export const planOf = (outing: KeptOuting): OutingPlan => ({
  * the screen.
  */
 export class PenSession implements Holder {
-  readonly plan: OutingPlan;
+  /** Its beginning moves when a clock is measured. */
+  readonly plan: { -readonly [Field in keyof OutingPlan]: OutingPlan[Field] };
   private readonly live: LiveOuting;
   private readonly clock: PenClock;
   private readonly listeners = new Set<() => void>();
   private snapshot: Snapshot;
+  private lastEntryAt = -Infinity;
   private lastPress = { key: "", at: -Infinity };
   private waiting: KeptEvent[] = [];
   private writing: Promise<void> = Promise.resolve();
@@ -91,6 +102,7 @@ export class PenSession implements Holder {
   ) {
     this.plan = planOf(outing);
     this.live = new LiveOuting(this.plan);
+    this.setClock(events.map(({ event }) => event));
     this.live.takeAll(events.map(({ event }) => event));
     this.clock = new PenClock(
       outing.clockOffset,
@@ -102,7 +114,7 @@ export class PenSession implements Holder {
     );
     this.snapshot = {
       state: this.live.state,
-      advice: advise(this.live.state, this.plan, this.clock.now()),
+      advice: advise(this.live.state, this.plan, this.now()),
       armed: "gave",
       last: this.lastOwn(),
       keeping: "kept",
@@ -158,6 +170,7 @@ export class PenSession implements Holder {
         .catch(() => undefined);
     }
     const before = this.snapshot.advice;
+    if (fresh.some(isClockSkew)) this.setClock([...this.live.history, ...fresh]);
     const state = this.live.takeAll(fresh);
     const advice = advise(state, this.plan, this.now());
     const theirs = fresh.findLast((event) => isEntry(event) && !this.isOwn(event));
@@ -191,9 +204,30 @@ export class PenSession implements Holder {
     return this.kept.isLasting;
   }
 
-  /** Milliseconds since 1970, by this outing's clock. */
+  /** Milliseconds since 1970 as they really are, as far as this device's clock was measured. */
   now(): number {
-    return Math.max(this.clock.now(), this.live.state.at);
+    return Math.max(this.saidNow() + this.behindMs, this.live.state.at);
+  }
+
+  /** The same as this device says it, never before what it said last: what its entries carry. */
+  private saidNow(): number {
+    return Math.max(this.clock.now(), this.saidLast);
+  }
+
+  private saidLast = -Infinity;
+  /** How far this device's clock was last measured to be behind. */
+  private behindMs = 0;
+
+  /** Takes over what is known of this device's clock; the outing's beginning moves with it. */
+  private setClock(events: readonly RecordEvent[]): void {
+    for (const event of events) {
+      if (!this.isOwn(event) || event.recordedAt !== undefined) continue;
+      this.saidLast = Math.max(this.saidLast, Date.parse(event.at));
+      if (isClockSkew(event) && event.of === (event.device ?? this.device)) this.behindMs = event.behindSeconds * 1000;
+    }
+    const start = events.find(({ id }) => id === `${this.outing.id}:start`);
+    if (!start || !events.some(isClockSkew)) return;
+    this.plan.startedAt = new Date(effectiveTimes(events)(start)).toISOString();
   }
 
   woke(): void {
@@ -238,12 +272,11 @@ export class PenSession implements Holder {
   answer(answer: Answer, onceOnly: boolean): void {
     if (this.isTwice(`answer ${answer}`, onceOnly)) return;
     const { last, armed } = this.snapshot;
-    const now = this.now();
     if (armed === answer && (answer === "none" || answer === "against" || answer === "tried")) {
       const { step, side } = this.here;
       this.snapshot = { ...this.snapshot, armed: "gave" };
       this.add({ type: "ask", step, ...sideFields(side), answer });
-    } else if (last && isAsk(last) && last.answer === "gave" && now - Date.parse(last.at) < SAME_ASK_MS)
+    } else if (last && isAsk(last) && last.answer === "gave" && performance.now() - this.lastEntryAt < SAME_ASK_MS)
       this.correct(last.id, { with: { answer } });
     else this.change({ armed: armed === answer ? "gave" : answer });
   }
@@ -361,13 +394,14 @@ export class PenSession implements Holder {
   private add(fields: { type: string } & Record<string, unknown>): RecordEvent {
     const event = {
       id: newId(),
-      at: new Date(this.now()).toISOString(),
+      at: new Date((this.saidLast = this.saidNow())).toISOString(),
       ...nextHead(),
       ...fields,
     } as unknown as RecordEvent;
     const before = this.snapshot.advice;
     const state = this.live.take(event);
-    const advice = advise(state, this.plan, Date.parse(event.at));
+    const advice = advise(state, this.plan, this.now());
+    this.lastEntryAt = performance.now();
     const isUndo = isCorrection(event);
     this.change({
       state,

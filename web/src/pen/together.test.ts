@@ -135,3 +135,47 @@ describe("a browser that forgot who it was", () => {
     expect(pen?.read().last).toMatchObject({ device: "before", seq: 58 });
   });
 });
+
+describe("a clock that is two hours out", () => {
+  it("is set right in the running outing, with its beginning and everything so far, and goes on from there", async () => {
+    const behindSeconds = 7200;
+    const saidStart = new Date(Date.now() - 60_000);
+    const realStart = saidStart.getTime() + behindSeconds * 1000;
+    const kept = new InMemory();
+    const outing: KeptOuting = { ...outingFrom(view()), isJoined: false, startedAt: saidStart.toISOString() };
+    const start = { id: "o1:start", at: outing.startedAt, type: "outing-start", device: "pen", seq: 1 } as RecordEvent;
+    await kept.keepOuting(outing, [{ outing: "o1", horse: "h1", event: start, sent: 1 }]);
+    const pen = await PenSession.open("o1", kept);
+    if (!pen) throw new Error("no outing");
+    pen.takeUp("flex");
+    pen.press({ phase: 1, mood: 1 }, false);
+    expect(pen.now() - Date.parse(pen.plan.startedAt)).toBeLessThan(70_000);
+    const skew = {
+      id: "s",
+      at: new Date().toISOString(),
+      type: "clock-skew",
+      of: "pen",
+      behindSeconds,
+      device: "pen",
+      seq: 9,
+    };
+    await pen.receive([skew as unknown as RecordEvent], true);
+    expect(Date.parse(pen.plan.startedAt)).toBe(realStart);
+    const inHand = pen.now() - Date.parse(pen.plan.startedAt);
+    expect(inHand).toBeGreaterThan(50_000);
+    expect(inHand).toBeLessThan(70_000);
+    expect(pen.read().state.spurt?.from).toBeGreaterThan(realStart);
+    // What is recorded next carries what the device says, as all before it.
+    local.set("still-pine.seq", "9");
+    pen.press({ phase: 1, mood: 0 }, false);
+    expect(Date.parse(pen.read().last?.at ?? "")).toBeLessThan(Date.now() + 1000);
+    expect(pen.read().state.asks).toBe(2);
+    expect(pen.now() - Date.parse(pen.plan.startedAt)).toBeLessThan(70_000);
+    // Opened again it is the same.
+    await new Promise((resolve) => setTimeout(resolve, 0));
+    await kept.keepEvents([{ outing: "o1", horse: "h1", event: skew as unknown as RecordEvent, sent: 1 }]);
+    const again = await PenSession.open("o1", kept);
+    expect(Date.parse(again?.plan.startedAt ?? "")).toBe(realStart);
+    expect(again?.read().state.asks).toBe(2);
+  });
+});

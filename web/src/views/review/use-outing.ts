@@ -99,9 +99,12 @@ export function review({ kept, events }: Loaded, view: OutingView | undefined): 
   const stood = standings.filter(({ voided }) => !voided).map(({ event }) => event);
   const pairs = pairsOf(stood, timeOf);
   const left = new Set<RecordEvent>(pairs.map(({ other }) => other));
-  const plan = kept ? planOf(kept) : planFrom(view);
+  const start = history.find(({ type }) => type === "outing-start");
+  const said = kept ? planOf(kept) : planFrom(view);
+  const plan = start ? { ...said, startedAt: new Date(timeOf(start)).toISOString() } : said;
   const ends = history.findLast(({ type }) => type === "outing-end");
-  const lastAt = view?.outing.endedAt ?? ends?.at ?? history.at(-1)?.at ?? plan.startedAt;
+  const last = ends ?? history.at(-1);
+  const lastAt = view?.outing.endedAt ?? (last ? new Date(timeOf(last)).toISOString() : plan.startedAt);
   return {
     plan,
     state: foldOuting(plan, history),
