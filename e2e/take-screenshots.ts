@@ -84,20 +84,18 @@ for (const [suffix, width, height, colorScheme] of [
       await page.evaluate(() => localStorage.removeItem("still-pine.drafts"));
       await page.goto(`/horses/${plover}/outings/${outings[0]?.id}`);
       await page.getByRole("list", { name: "Entries" }).waitFor();
-      if (suffix === "") {
-        // A correction, then one of that correction: the chain is what the picture is of.
-        const entry = page.getByRole("list", { name: "Entries" }).locator(":scope > li").nth(1);
-        await entry.getByRole("button", { name: /^Correct:/ }).click();
-        await page.getByRole("dialog").getByLabel("Mood").selectOption("2");
-        await page.getByRole("button", { name: "Save the correction" }).click();
-        await entry.getByText(/mood to 2/).waitFor();
-        await entry.getByRole("button", { name: /^Undo:/ }).click();
-        await entry.getByText("undid that").waitFor();
-        await entry.getByRole("button", { name: /^Correct:/ }).click();
-        await page.getByRole("dialog").getByLabel("Fault").selectOption("leans");
-        await page.getByRole("button", { name: "Save the correction" }).click();
-        await entry.getByText(/fault to leans/).waitFor();
-      }
+      // A correction, then one of that correction: the chain is what the picture is of.
+      const entry = page.getByRole("list", { name: "Entries" }).locator(":scope > li").nth(1);
+      await entry.getByRole("button", { name: /^Correct:/ }).click();
+      await page.getByRole("dialog").getByLabel("Mood").selectOption("2");
+      await page.getByRole("button", { name: "Save the correction" }).click();
+      await entry.getByText(/mood to 2/).waitFor();
+      await entry.getByRole("button", { name: /^Undo:/ }).click();
+      await entry.getByText("undid that").waitFor();
+      await entry.getByRole("button", { name: /^Correct:/ }).click();
+      await page.getByRole("dialog").getByLabel("Fault").selectOption("leans");
+      await page.getByRole("button", { name: "Save the correction" }).click();
+      await entry.getByText(/fault to leans/).waitFor();
       await shoot("outing");
 
       await page.goto("/ledger?side=off");

@@ -4,6 +4,9 @@ import { foldRecord, isAsk, type HorseRecord, type RecordEvent } from "../record
 import { randomFrom, tellOfDevices, type DeviceStory } from "../simulated";
 import { foldOuting, LiveOuting, type OutingPlan } from ".";
 
+/** Core itself knows no machine; how many stories its test plays is told from outside. */
+declare const process: { env: Record<string, string | undefined> };
+
 /** A seeded tenth here; bin/bench runs all ten thousand. */
 const RUNS = Number(process.env["MERGE_RUNS"] ?? 1000);
 const FIRST = Number(process.env["MERGE_SEED"] ?? 1);
