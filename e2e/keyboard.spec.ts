@@ -3,7 +3,7 @@ import { daysAgo, horseId } from "./pages";
 
 /** Presses Tab until the focused element's name or id fits. */
 async function tabTo(page: Page, wanted: RegExp): Promise<void> {
-  for (let presses = 0; presses < 80; presses += 1) {
+  for (let presses = 0; presses < 160; presses += 1) {
     await page.keyboard.press("Tab");
     const name = await page.evaluate(() => {
       const at = document.activeElement as HTMLElement | null;

@@ -245,7 +245,7 @@ test("two equal taps within a quarter of a second are one, unless the setting sa
 test("the pad: anywhere on it counts, held it measures the wait, and a thumb that slides off records nothing", async ({
   page,
 }) => {
-  const where = await inThePen(page, "Tormentil");
+  const where = await inThePen(page, "Tutsan");
   const pad = page.getByRole("group", { name: /^Feel/ });
   const box = await pad.boundingBox();
   if (!box) throw new Error("no pad");

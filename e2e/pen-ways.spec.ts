@@ -87,6 +87,9 @@ test("two fingers widen the timeline; what was typed for next time stays while t
       .locator("svg")
       .first()
       .evaluate((one) => one.clientWidth);
+  // What is told of sending comes above it, and moves it no more then.
+  await expect(page.getByRole("status", { name: "What waits here" })).toContainText(/^Sent/);
+  await expect(page.getByRole("status", { name: "Verdicts" })).toBeVisible();
   const narrow = await width();
   const box = await marks.boundingBox();
   if (!box) throw new Error("no timeline");

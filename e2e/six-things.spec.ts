@@ -75,7 +75,7 @@ test("the horse form names every field that is missing or wrong, beside it", asy
 
 test("two people change one horse: the second chooses between the two", async ({ page, browser }) => {
   const id = await addHorse(page, "Yarrow");
-  await page.getByRole("button", { name: "More for Yarrow" }).click();
+  await page.getByRole("button", { name: "More for Yarrow", exact: true }).click();
   await page.getByRole("menuitem", { name: "Change name, age or sex" }).click();
   const other = await browser.newPage({ baseURL: new URL(page.url()).origin });
   const answer = await other.request.put(`/api/horses/${id}`, {

@@ -90,11 +90,11 @@ async function threeOf(horseName: string): Promise<{
 test("a phone is paired through the code's page, seen in the list, and shut out at once; what it recorded stays on it", async () => {
   const contexts = await Promise.all([openLaptop(), openPhone()]);
   const [laptop, phone] = (await Promise.all(contexts.map((one) => one.newPage()))) as [Page, Page];
-  const horse = await addHorse(laptop, "Whin");
+  const horse = await addHorse(laptop, "Whitethorn");
   await phone.goto("/");
   // Whoever is not let in sees no name of anything.
   await expect(phone.getByText(/Not let in|not paired/).first()).toBeVisible();
-  await expect(phone.getByText("Whin")).toHaveCount(0);
+  await expect(phone.getByText("Whitethorn")).toHaveCount(0);
 
   const code = await makeCode(laptop);
   await expect(laptop.getByRole("img", { name: /Address and code/ })).toBeVisible();
@@ -103,7 +103,7 @@ test("a phone is paired through the code's page, seen in the list, and shut out 
   await expect(phone.getByLabel("Code on the laptop")).toHaveValue(code);
   expect(await axeFindings(phone)).toEqual([]);
   await pair(phone, code, "W's phone");
-  await expect(phone.getByRole("link", { name: "Whin", exact: true })).toBeVisible();
+  await expect(phone.getByRole("link", { name: "Whitethorn", exact: true })).toBeVisible();
   // The code was for one phone.
   const other = await openPhone();
   const late = await other.newPage();
@@ -126,7 +126,7 @@ test("a phone is paired through the code's page, seen in the list, and shut out 
   await expect(phone.getByText(/shut out on the laptop/).first()).toBeVisible();
   expect((await entriesOnServer(laptop, horse, outing)).filter(({ type }) => type === "ask")).toHaveLength(1);
   await phone.goto("/");
-  await expect(phone.getByText("Whin")).toHaveCount(0);
+  await expect(phone.getByText("Whitethorn")).toHaveCount(0);
 
   await pair(phone, await makeCode(laptop), "W's phone again");
   await expect
@@ -172,6 +172,13 @@ test("the pen and the rail see each other's asks within two seconds, count one a
   await expect(pairs).toContainText("Left out: Gave · hint · quiet, by Wagtail's pen");
   await expect(laptop.getByText(/4 asks/).first()).toBeVisible();
   expect(await axeFindings(laptop)).toEqual([]);
+  // Who recorded what is told of every entry.
+  const late = await laptop.context().newPage();
+  await late.goto(`/horses/${horse}/outings/${outing}`);
+  const entries = late.getByRole("list", { name: "Entries" });
+  await expect(entries.getByText("on Wagtail's rail")).toHaveCount(3);
+  await expect(entries.getByText("on Wagtail's pen").first()).toBeVisible();
+  await late.close();
   await pairs.getByRole("button", { name: /^The other one/ }).click();
   await expect(pairs).toBeHidden();
   await expect.poll(async () => (await asks(laptop, horse, outing)).length).toBe(4);
@@ -211,7 +218,7 @@ const asks = async (page: Page, horse: string, outing: string): Promise<Record<s
 test("a phone whose browser cleared its storage is told so, and what it had sent is there", async () => {
   const contexts = await Promise.all([openLaptop(), openPhone()]);
   const [laptop, phone] = (await Promise.all(contexts.map((one) => one.newPage()))) as [Page, Page];
-  const horse = await addHorse(laptop, "Woodruff");
+  const horse = await addHorse(laptop, "Yew");
   await pair(phone, await makeCode(laptop), "C's phone");
   await openCard(phone, horse, ["flex"]);
   const outing = await goIn(phone);

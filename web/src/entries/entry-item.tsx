@@ -23,10 +23,12 @@ interface EntriesProps {
   entries: readonly EntryView[];
   yard: YardView;
   label: string;
+  /** Names of the devices that recorded, by what they call themselves. */
+  recorders?: Record<string, string>;
 }
 
 /** Entries with every correction of them; each can be corrected, struck out, and what was done to it undone. */
-export function Entries({ horse, outing, entries, yard, label }: EntriesProps) {
+export function Entries({ horse, outing, entries, yard, label, recorders = {} }: EntriesProps) {
   const [send, sending] = useSendEventsMutation();
   const [corrected, setCorrected] = useState<EntryView | null>(null);
   const [done, setDone] = useState<{ id: string; changes: VerdictChange[] } | null>(null);
@@ -67,6 +69,7 @@ export function Entries({ horse, outing, entries, yard, label }: EntriesProps) {
             entry={entry}
             yard={yard}
             withDay={outing === null}
+            by={recorders[entry.event.device ?? ""]}
             onCorrect={() => setCorrected(entry)}
             onStrike={() => void correct(entry.event.id, { void: true })}
             onUndo={(id) => void correct(id, { void: true })}
@@ -103,12 +106,14 @@ interface EntryProps {
   entry: EntryView;
   yard: YardView;
   withDay: boolean;
+  /** The device it was recorded on, where it has a name. */
+  by: string | undefined;
   onCorrect: () => void;
   onStrike: () => void;
   onUndo: (correction: string) => void;
 }
 
-function Entry({ entry, yard, withDay, onCorrect, onStrike, onUndo }: EntryProps) {
+function Entry({ entry, yard, withDay, by, onCorrect, onStrike, onUndo }: EntryProps) {
   const { event, current, voided, corrections } = entry;
   const say = (one: EntryView["event"]): string => entryInWords(one, loosePenStart, yard.units);
   const words = say(current);
@@ -123,6 +128,7 @@ function Entry({ entry, yard, withDay, onCorrect, onStrike, onUndo }: EntryProps
         <p className={voided ? "line-through" : undefined}>
           {words}
           {voided && <span className="sr-only"> (struck out)</span>}
+          {by !== undefined && <span className="text-sm text-faint"> · on {by}</span>}
         </p>
         {Date.parse(current.at) > openedAt + A_MOMENT_MS && (
           <p className="text-sm text-resin">That time has not come yet: the clock it was written with may be wrong.</p>

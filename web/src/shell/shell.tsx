@@ -117,11 +117,11 @@ export function Shell() {
           </button>
         </div>
       </header>
+      <Suspense fallback={<div className="h-7 lg:h-0" />}>
+        <Standing />
+      </Suspense>
       <Suspense>
         <RunningBar key={pathname} />
-      </Suspense>
-      <Suspense fallback={<div className="h-7" />}>
-        <Standing />
       </Suspense>
       <main id="main" tabIndex={-1} className="mx-auto max-w-7xl px-4 py-5 outline-none">
         <Outlet />

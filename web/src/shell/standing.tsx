@@ -15,14 +15,16 @@ export function Standing() {
   const isHere = sending.waiting + sending.media > 0 || aloneSince !== null;
   const Icon = isTrouble ? TriangleAlert : isHere ? CloudOff : Check;
   return (
-    <div role="status" aria-label="What waits here" className="mx-auto max-w-7xl px-4 pt-1">
+    <div role="status" aria-label="What waits here" className="mx-auto max-w-7xl px-4 pt-1 lg:relative lg:h-0 lg:pt-0">
       <Link
         to="/waiting"
-        className={`inline-flex min-h-6 items-center gap-x-1.5 text-sm no-underline hover:underline ${isTrouble ? "font-semibold text-clay" : isHere ? "font-semibold text-resin" : "text-faint"}`}
+        className={`flex min-h-6 w-fit max-w-full items-center gap-x-1.5 text-sm no-underline hover:underline lg:absolute lg:-top-11 lg:right-94 lg:max-w-md ${isTrouble ? "font-semibold text-clay" : isHere ? "font-semibold text-resin" : "text-faint"}`}
       >
         <Icon size={16} className="shrink-0" aria-hidden="true" />
-        {isCleared && "This phone was cleared · "}
-        {sendingInWords(sending, shownTime, aloneSince)}
+        <span className="truncate">
+          {isCleared && "This phone was cleared · "}
+          {sendingInWords(sending, shownTime, aloneSince)}
+        </span>
       </Link>
     </div>
   );

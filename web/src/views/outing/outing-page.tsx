@@ -52,7 +52,14 @@ export function OutingPage() {
       </div>
       <Head view={data} yard={yard} />
       <Verdicts view={data} yard={yard} />
-      <Entries horse={horse} outing={outing} entries={data.entries} yard={yard} label="Entries" />
+      <Entries
+        horse={horse}
+        outing={outing}
+        entries={data.entries}
+        yard={yard}
+        label="Entries"
+        recorders={data.recorders}
+      />
     </>
   );
 }

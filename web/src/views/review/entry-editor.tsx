@@ -14,18 +14,21 @@ interface EntryEditorProps {
   startedAt: number;
   program: Program;
   yard: YardView;
+  /** The device it was recorded on, where it has a name. */
+  by: string | undefined;
   onCorrect: (change: Record<string, unknown>) => void;
   onDrop: () => void;
 }
 
 /** The chosen entry: fixed by one press, or dropped. */
-export function EntryEditor({ event, startedAt, program, yard, onCorrect, onDrop }: EntryEditorProps) {
+export function EntryEditor({ event, startedAt, program, yard, by, onCorrect, onDrop }: EntryEditorProps) {
   const type = eventTypeOf(event.type);
   return (
     <section aria-label="The chosen entry" className="card">
       <div className="mb-2 flex flex-wrap items-center justify-between gap-2">
         <p className="text-lg">
           <b>{clockOf((Date.parse(event.at) - startedAt) / 1000)}</b> {withPlace(event, program, yard.words)}
+          {by !== undefined && <span className="text-base text-faint"> · on {by}</span>}
         </p>
         <button type="button" className="button" onClick={onDrop}>
           Drop it

@@ -90,6 +90,7 @@ export function ReviewPage() {
             startedAt={start}
             program={plan.program}
             yard={yard}
+            by={view?.recorders[chosen.device ?? ""]}
             onCorrect={(change) => correct(chosen.id, { with: change })}
             onDrop={() => drop(chosen.id)}
           />
