@@ -9,7 +9,9 @@ import { readReach, shutOut, wasCleared } from "./reach";
 
 /** What runs beside the pages from the first one on: sending, keeping what a day needs, and the new version that waits. */
 
-const FIRST_MS = 1500;
+/** What a day needs is fetched when the first page has long been there and read. */
+const FIRST_MS = 5000;
+const BACK_MS = 1000;
 const AFTER_SENDING_MS = 4000;
 const EVERY_MS = 10 * 60_000;
 
@@ -37,16 +39,16 @@ export function startAlone(shop: typeof store, onHello: (hello: HelloView) => vo
   const back = (): void => {
     if (readReach().aloneSince !== null)
       shop.dispatch(api.util.invalidateTags(["String", "Horse", "Ledger", "Labels"]));
-    refreshIn(FIRST_MS);
+    refreshIn(BACK_MS);
   };
   window.addEventListener("online", back);
   refreshIn(FIRST_MS);
-  void waitForVersion();
-  void tidy();
+  const later = setTimeout(() => void waitForVersion().then(tidy), FIRST_MS);
   return () => {
     stopSending();
     stopListening();
     clearTimeout(timer);
+    clearTimeout(later);
     window.removeEventListener("online", back);
   };
 }
