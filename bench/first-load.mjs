@@ -31,7 +31,8 @@ createRoot(document.getElementById("root")).render(h(StrictMode, null, h(Provide
 
 /** Counts what comes over the wire until the page is quiet, nothing of it from a cache. */
 export async function bytesOf(browser, url) {
-  const page = await browser.newPage();
+  // What is fetched afterwards for days without a network is no part of the page.
+  const page = await browser.newPage({ serviceWorkers: "block" });
   const session = await page.context().newCDPSession(page);
   await session.send("Network.enable");
   await session.send("Network.setCacheDisabled", { cacheDisabled: true });

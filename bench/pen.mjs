@@ -26,7 +26,11 @@ export async function measurePen(root, scratch, report) {
   const bare = await serveBare(root);
   const browser = await openBrowser();
   try {
-    const context = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true });
+    const context = await browser.newContext({
+      viewport: { width: 390, height: 844 },
+      hasTouch: true,
+      serviceWorkers: "block",
+    });
     await context.addInitScript(watch);
     const page = await context.newPage();
     const pen = await beginOuting(page, application.url);

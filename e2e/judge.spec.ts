@@ -63,7 +63,7 @@ test("the map is walked and read with the keyboard alone", async ({ page }) => {
   await page.keyboard.press("m");
   const first = page.getByRole("button", { name: "Shares the pen, steady" });
   await expect(first).toBeVisible();
-  for (let n = 0; n < 40 && !(await first.evaluate((node) => node === document.activeElement)); n += 1)
+  for (let n = 0; n < 140 && !(await first.evaluate((node) => node === document.activeElement)); n += 1)
     await page.keyboard.press("Tab");
   await expect(first).toBeFocused();
   await page.keyboard.press("ArrowRight");

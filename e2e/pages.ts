@@ -13,7 +13,8 @@ export async function horseId(page: Page, name: string): Promise<string> {
 
 /** Adds a horse through the interface and returns its id. */
 export async function addHorse(page: Page, name: string): Promise<string> {
-  await page.goto("/");
+  // Outings that run elsewhere are told above the string a moment later, and move what is below.
+  await page.goto("/", { waitUntil: "networkidle" });
   await page.getByRole("button", { name: "New horse" }).click();
   await page.getByLabel("Name").fill(name);
   await page.getByLabel("Foaled", { exact: true }).fill("2022");
@@ -90,11 +91,12 @@ export async function entriesOnServer(page: Page, horse: string, outing: string)
 
 /** Waits until the pages of this browser open without a network, and what a day needs lies on the device. */
 export async function isReadyAlone(page: Page, horses = 1): Promise<void> {
-  await page.waitForFunction(
-    async () => (await navigator.serviceWorker.getRegistration())?.active?.state === "activated",
-    null,
-    { timeout: 30_000 },
-  );
+  await expect
+    .poll(
+      () => page.evaluate(async () => (await navigator.serviceWorker.getRegistration())?.active?.state ?? "not yet"),
+      { timeout: 40_000 },
+    )
+    .toBe("activated");
   await expect
     .poll(
       () =>
