@@ -360,7 +360,12 @@ describe("the certificate", () => {
       const { port } = new URL(door.address);
       expect(door).toMatchObject({ hosts: [`pen.example.org:${port}`], trustAddress: null, fingerprint: null });
       const subject = await new Promise<string | undefined>((resolve, reject) => {
-        const socket = connect({ host: "127.0.0.1", port: Number(port), servername: "pen.example.org", rejectUnauthorized: false });
+        const socket = connect({
+          host: "127.0.0.1",
+          port: Number(port),
+          servername: "pen.example.org",
+          rejectUnauthorized: false,
+        });
         socket.once("error", reject);
         socket.once("secureConnect", () => {
           resolve(socket.getPeerCertificate().subjectaltname);
