@@ -221,10 +221,12 @@ test("a guest network's sign-in page, two tabs of one outing, and another yard a
   await second.keyboard.press("1");
   await second.keyboard.press("0");
   await kept(second);
-  // Both tabs show both.
+  // Both tabs show both; one that is behind another is drawn when it is looked at.
+  await page.bringToFront();
   await expect(page.getByRole("button", { name: /^Near/ })).toContainText("2 asks");
   await page.keyboard.press("1");
   await page.keyboard.press("2");
+  await second.bringToFront();
   await expect(second.getByRole("button", { name: /^Near/ })).toContainText("3 asks");
   await second.goto("/waiting");
   await second.getByRole("button", { name: "Send now" }).click();
@@ -239,6 +241,7 @@ test("a guest network's sign-in page, two tabs of one outing, and another yard a
   // Another yard's Still Pine at the same address gets nothing of this yard's.
   const elsewhere = await startApplication({ args: ["--empty"] });
   try {
+    await page.bringToFront();
     await page.keyboard.press("1");
     await page.keyboard.press("1");
     await kept(page);
