@@ -141,7 +141,7 @@ export function composeBrief({
       program: standing.program,
       judgements: standing.judgements,
       next: standing.next,
-      outings,
+      outings: outings.slice(-BRIEF_OUTINGS),
       workDays: line.workDays,
       firstDay: line.calendarDays === 0 ? null : addDays(today, 1 - line.calendarDays),
       today,
@@ -218,7 +218,7 @@ export function composeOuting({
     outing: summary,
     head: outing.head,
     program: typeof id === "string" && typeof version === "number" ? { id, version } : null,
-    verdicts: sumsOf(outing).steps.map((step) => ({
+    verdicts: summary.steps.map((step) => ({
       step,
       before: then.get(step) ?? null,
       now: now.get(step) ?? null,

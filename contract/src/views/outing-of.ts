@@ -59,8 +59,8 @@ export function toOuting(id: string, events: readonly RecordEvent[]): Outing {
 /** When an event was, by its device's clock set right where that was measured. */
 function measuredTimes(events: readonly RecordEvent[]): (event: RecordEvent) => string {
   if (!events.some(isClockSkew)) return ({ at }) => at;
-  const timeOf = effectiveTimes(events);
-  return (event) => withMeasuredTimes([...events.filter(isClockSkew), event], timeOf).at(-1)?.at ?? event.at;
+  const times = new Map(withMeasuredTimes(events, effectiveTimes(events)).map(({ id, at }) => [id, at]));
+  return ({ id, at }) => times.get(id) ?? at;
 }
 
 function fieldsOf(event: RecordEvent): Fields {

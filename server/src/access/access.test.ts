@@ -309,6 +309,33 @@ describe("the laptop", () => {
     const { rows } = await locked.asOwner("select pass_phrase_hash as hash from yard");
     expect(rows[0].hash).toMatch(/^\$argon2id\$/);
 
+    // A code for a helper, used on the laptop itself, opens nothing there; nor does a phone's key.
+    const horse = { foaled: "2023-05-01", foaledPrecision: "month", sex: "mare" };
+    const asLaptop = (path: string, method: string, body: object): Promise<Response> =>
+      fetch(`${locked.url}/api/${path}`, {
+        method,
+        headers: { "Content-Type": "application/json", Cookie: mine },
+        body: JSON.stringify(body),
+      });
+    await asLaptop("horses", "POST", { id: "h1", name: "Secret", ...horse });
+    const start = { id: "o1:start", at: now(), type: "outing-start", place: "Pen", handler: "M" };
+    await asLaptop("events", "POST", { events: [{ horse: "h1", outing: "o1", event: start }] });
+    for (const rights of [{ rights: "write", outing: "o1" }, { rights: "all" }]) {
+      const { code } = (await (await asLaptop("codes", "POST", rights)).json()) as { code: string };
+      const paired = await call(`${locked.url}/api/pair`, "POST", { code, name: "Sly", recorder: "sly" });
+      const key = /=([^;]+)/.exec(paired.headers.get("set-cookie") ?? "")?.[1];
+      expect([paired.status, key?.length]).toEqual([201, 43]);
+      expect(await status(`still-pine-laptop=${key}; __Host-still-pine=${key}`)).toBe(401);
+    }
+    // And the laptop's own key is no phone's.
+    const phone = await openPhones(locked, now);
+    try {
+      const answer = await phone.call("GET", "/api/string", { key: mine.split("=")[1] ?? "" });
+      expect([answer.status, answer.body.why]).toEqual([401, "unknown"]);
+    } finally {
+      phone.close();
+    }
+
     const unlock = (phrase: string) => call(`${locked.url}/api/unlock`, "POST", { phrase });
     const right = await unlock("seven quiet mares");
     expect(right.status).toBe(204);

@@ -1,3 +1,5 @@
+import type { Right } from "@still-pine/contract/http";
+
 /** Who asks. Every route says which right it needs; whoever has none of them learns nothing. */
 export type Actor =
   /** Nobody that was let in. */
@@ -9,7 +11,7 @@ export type Actor =
   | { kind: "device"; id: string; recorder: string; name: string; rights: "write"; outing: string };
 
 /** Whether somebody may use a route that needs this right. */
-export function may(actor: Actor, right: "open" | "write" | "all" | "laptop"): boolean {
+export function may(actor: Actor, right: Right): boolean {
   switch (right) {
     case "open":
       return true;
@@ -27,6 +29,3 @@ export function may(actor: Actor, right: "open" | "write" | "all" | "laptop"): b
 /** The one outing somebody is held to; null where they may see them all. */
 export const heldTo = (actor: Actor): string | null =>
   actor.kind === "device" && actor.rights === "write" ? actor.outing : null;
-
-/** The device was shut out after its request had been let in. */
-export class ShutOut extends Error {}

@@ -1,10 +1,10 @@
-import { TLSSocket } from "node:tls";
 import { parseCookie } from "cookie";
-import type { CookieOptions, Request, RequestHandler, Response } from "express";
+import type { Request, RequestHandler, Response } from "express";
 import { ROUTES, type HelloView, type Right } from "@still-pine/contract/http";
-import { HttpProblem } from "../http/problems";
 import type { Context } from "../http/app";
-import { deviceOfKey } from "../store/devices";
+import { doorOf, type Door } from "../http/guard";
+import { HttpProblem } from "../http/problems";
+import { deviceOfKey, type DeviceRow, type NoKey } from "../store/devices";
 import { findLock, type YardLock } from "../store/yard";
 import { heldTo, may, type Actor } from "./actor";
 
@@ -13,8 +13,6 @@ const COOKIES = { phones: "__Host-still-pine", laptop: "still-pine-laptop" } as 
 /** Which yard a device takes this server for. */
 const YARD_HEADER = "still-pine-yard";
 
-export type Door = "laptop" | "phones";
-
 /** Who asks, at which door, and why they are a stranger where they thought they were none. */
 export interface Asking {
   door: Door;
@@ -22,9 +20,6 @@ export interface Asking {
   why: HelloView["why"];
   yard: YardLock | null;
 }
-
-/** The laptop's own pages come over loopback; what comes over HTTPS comes from a phone. */
-export const doorOf = (request: Request): Door => (request.socket instanceof TLSSocket ? "phones" : "laptop");
 
 const known = new WeakMap<Request, Asking>();
 
@@ -37,28 +32,26 @@ export function askingOf(request: Request): Asking {
 
 export const actorOf = (request: Request): Actor => askingOf(request).actor;
 
-const keyIn = (request: Request): string | undefined =>
-  parseCookie(request.headers.cookie ?? "")[COOKIES[doorOf(request)]];
-
 async function lookAt(request: Request, { db, now }: Context): Promise<Asking> {
   const door = doorOf(request);
   const yard = await findLock(db);
+  const as = (actor: Actor): Asking => ({ door, actor, why: null, yard });
   const stranger = (why: HelloView["why"]): Asking => ({ door, actor: { kind: "stranger" }, why, yard });
   const meant = request.headers[YARD_HEADER];
   if (yard && meant !== undefined && meant !== yard.id) return stranger("other-yard");
-  if (door === "laptop" && !yard?.isLocked) return { door, actor: { kind: "laptop" }, why: null, yard };
-  const key = keyIn(request);
-  if (!yard || key === undefined) return stranger(door === "laptop" ? "locked" : null);
-  const device = await deviceOfKey(db, yard.id, key, now());
-  if (typeof device === "string") return stranger(door === "laptop" ? "locked" : device);
+  if (door === "laptop" && !yard?.isLocked) return as({ kind: "laptop" });
+  const key = parseCookie(request.headers.cookie ?? "")[COOKIES[door]];
+  const device = yard && key !== undefined ? await deviceOfKey(db, yard.id, key, now()) : null;
+  // What opens the laptop is the pass phrase: a phone's key, a helper's least of all, is none for it, nor the other way round.
+  if (door === "laptop") return isOpen(device) && device.isLaptop ? as({ kind: "laptop" }) : stranger("locked");
+  if (!isOpen(device)) return stranger(device);
+  if (device.isLaptop) return stranger("unknown");
   const { id, recorder, name, rights, outing } = device;
-  if (door === "laptop") return { door, actor: { kind: "laptop" }, why: null, yard };
-  const actor: Actor =
-    rights === "write" && outing !== null
-      ? { kind: "device", id, recorder, name, rights: "write", outing }
-      : { kind: "device", id, recorder, name, rights: "all" };
-  return { door, actor, why: null, yard };
+  const who = { kind: "device", id, recorder, name } as const;
+  return as(rights === "write" && outing !== null ? { ...who, rights, outing } : { ...who, rights: "all" });
 }
+
+const isOpen = (device: DeviceRow | NoKey | null): device is DeviceRow => typeof device === "object" && device !== null;
 
 interface Way {
   method: string;
@@ -72,13 +65,21 @@ const WAYS: readonly Way[] = ROUTES.map(({ method, path, right = "all" }) => ({
   right,
 }));
 
+const PAIR = "What is recorded on it stays on it: make a code on the laptop, under Yard, Phones, and pair it.";
 const WHY_NOT: Record<NonNullable<HelloView["why"]>, string> = {
-  unknown: "This phone is not paired with this yard.",
-  withdrawn: "This phone was shut out on the laptop.",
-  expired: "This phone was not used for so long that its key has ended.",
-  locked: "The laptop is locked. Type the yard's pass phrase.",
-  "other-yard": "This is another yard's Still Pine.",
+  unknown: `This device is not paired with this yard. ${PAIR}`,
+  withdrawn: `This phone was shut out on the laptop. ${PAIR}`,
+  expired: `This phone was not used for so long that its key has ended. ${PAIR}`,
+  locked: "The laptop is locked: type the yard's pass phrase.",
+  "other-yard": "This is another yard's Still Pine. What was recorded for your yard is not given to it.",
 };
+
+/** The refusal of whoever is not let in. */
+export const notLetIn = (why: HelloView["why"]): HttpProblem =>
+  new HttpProblem(401, "Not let in", WHY_NOT[why ?? "unknown"], { why: why ?? "unknown" });
+
+const notTheirs = (): HttpProblem =>
+  new HttpProblem(403, "Not yours to do", "This phone may write down its outing, and nothing else.");
 
 /**
  * Lets in who may use the route that is asked for. It stands before every route, and what no route of the catalogue allows is
@@ -94,32 +95,20 @@ export function letIn(context: Context): RequestHandler {
       return match ? [{ right: way.right, outing: match.groups?.["outing"] }] : [];
     })[0];
     const right = found?.right ?? "all";
-    if (!may(asking.actor, right)) {
-      if (asking.actor.kind === "stranger")
-        throw new HttpProblem(
-          401,
-          "Not let in",
-          `${asking.why ? WHY_NOT[asking.why] : "This device is not paired."} What is recorded on it stays on it until it is let in again: make a code on the laptop, under Yard, Phones.`,
-          { why: asking.why ?? "unknown" },
-        );
-      throw new HttpProblem(403, "Not yours to do", "This phone may write down its outing, and nothing else.");
-    }
+    if (!may(asking.actor, right)) throw asking.actor.kind === "stranger" ? notLetIn(asking.why) : notTheirs();
     const held = heldTo(asking.actor);
-    if (held !== null && found?.outing !== undefined && decodeURIComponent(found.outing) !== held)
-      throw new HttpProblem(403, "Not yours to do", "This phone may write down its outing, and nothing else.");
+    if (held !== null && found?.outing !== undefined && decodeURIComponent(found.outing) !== held) throw notTheirs();
     next();
   };
 }
 
-/** Gives a device its key. */
-export function giveKey(request: Request, response: Response, key: string, expiresAt: string): void {
-  const door = doorOf(request);
-  const options: CookieOptions = {
+/** Gives a browser its key: the laptop's where the pass phrase was typed, a phone's where a code was. */
+export function giveKey(response: Response, to: Door, key: string, expiresAt: string): void {
+  response.cookie(COOKIES[to], key, {
     httpOnly: true,
-    secure: door === "phones",
+    secure: to === "phones",
     sameSite: "strict",
     path: "/",
     expires: new Date(expiresAt),
-  };
-  response.cookie(COOKIES[door], key, options);
+  });
 }

@@ -1,5 +1,5 @@
 import { TLSSocket } from "node:tls";
-import type { RequestHandler } from "express";
+import type { Request, RequestHandler } from "express";
 import { HttpProblem } from "./problems";
 
 /** Refuses a body by its announced size, before a byte of it is read. */
@@ -20,8 +20,10 @@ export function atMost(bytes: number): RequestHandler {
 const MB = 1024 * 1024;
 const LOOPBACK = ["127.0.0.1", "localhost", "[::1]"];
 
-/** Where phones come in: the hosts they may call, with the port, and whether that is over HTTPS. */
-export type Hosts = () => readonly string[];
+export type Door = "laptop" | "phones";
+
+/** The laptop's own pages come over loopback; what comes over HTTPS comes from a phone. */
+export const doorOf = (request: Request): Door => (request.socket instanceof TLSSocket ? "phones" : "laptop");
 
 /**
  * The server answers its own pages only: a page elsewhere, or a foreign name that points to this machine, gets nothing.
@@ -29,9 +31,9 @@ export type Hosts = () => readonly string[];
  * @param portOf the port on loopback
  * @param phoneHosts the names and addresses under which phones reach it over HTTPS, with the port
  */
-export function ownPagesOnly(portOf: () => number, phoneHosts: Hosts): RequestHandler {
+export function ownPagesOnly(portOf: () => number, phoneHosts: () => readonly string[]): RequestHandler {
   return (request, _response, next) => {
-    const isPhone = request.socket instanceof TLSSocket;
+    const isPhone = doorOf(request) === "phones";
     const hosts = isPhone ? phoneHosts() : LOOPBACK.map((host) => `${host}:${portOf()}`);
     const own = `${isPhone ? "https" : "http"}://`;
     const { host = "", origin, "sec-fetch-site": site } = request.headers;

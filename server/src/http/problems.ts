@@ -2,7 +2,6 @@ import type { ErrorRequestHandler, Response } from "express";
 import type { Problem } from "@still-pine/contract/http";
 import { problemsFrom, type InputProblem } from "@still-pine/contract/record";
 import type { z } from "zod";
-import { ShutOut } from "../access/actor";
 
 /** The one error class that leaves a handler: a status, a plain sentence, what to change. */
 export class HttpProblem extends Error {
@@ -91,13 +90,6 @@ export const problemHandler: ErrorRequestHandler = (error: unknown, request, res
 
 function toProblem(error: unknown, path: string): HttpProblem {
   if (error instanceof HttpProblem) return error;
-  if (error instanceof ShutOut)
-    return new HttpProblem(
-      401,
-      "Not let in",
-      "This phone was shut out on the laptop while it was sending. What is recorded on it stays on it until it is let in again.",
-      { why: "withdrawn" },
-    );
   const { type, code, status, limit } = (error ?? {}) as {
     type?: string;
     code?: string;

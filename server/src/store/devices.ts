@@ -52,11 +52,13 @@ export interface DeviceRow {
   name: string;
   rights: "all" | "write";
   outing: string | null;
+  /** A browser of the laptop itself, let in by the pass phrase. */
+  isLaptop: boolean;
   version: number;
   expiresAt: Date;
 }
 
-const COLUMNS = `id, recorder, name, rights, outing_id as outing, version, expires_at as "expiresAt"`;
+const COLUMNS = `id, recorder, name, rights, outing_id as outing, is_laptop as "isLaptop", version, expires_at as "expiresAt"`;
 
 /**
  * Lets a device in by a code. One try at a time: codes guessed side by side are counted one after the other.

@@ -12,12 +12,10 @@ import type { EventResult } from "@still-pine/contract/http";
 import { isCorrection, resolveCorrections, type RecordEvent } from "@still-pine/core/record";
 import type { Program } from "@still-pine/core/programs";
 import type { VerdictChange } from "@still-pine/core/readiness";
-import { heldTo, ShutOut, type Actor } from "../access/actor";
 import { inTransaction } from "../db/pool";
 import { outingTopic, tell } from "../live/hub";
 import { programOf } from "@still-pine/contract/views";
 import { updateReadModels } from "../read-models/update";
-import { isStillIn } from "./devices";
 import { chainsOf, correctionsOf, eventsById, horsesOfOutings, insertEvents, rootOf, type StoredEvent } from "./events";
 import { lockHorses, type StoredHorse } from "./horses";
 import { withIds } from "./labels";
@@ -46,44 +44,33 @@ interface Batch {
  * good ones. Sending the same batch again, in parts or in another order, changes nothing. What is derived of the horses is
  * brought up to them in the same transaction.
  */
-export async function takeEvents(
-  pool: Pool,
-  yard: Yard,
-  offered: readonly Offered[],
-  now: string,
-  actor: Actor = { kind: "laptop" },
-): Promise<Taken> {
-  return inTransaction(pool, async (client) => {
-    // Shut out while it sends: all of a batch is taken, or none of it.
-    if (actor.kind === "device" && !(await isStillIn(client, yard.id, actor.id))) throw new ShutOut();
-    return take(client, yard, offered, now, true, actor);
-  });
+export async function takeEvents(pool: Pool, yard: Yard, offered: readonly Offered[], now: string): Promise<Taken> {
+  return inTransaction(pool, (client) => take(client, yard, offered, now, true));
 }
 
-/** As `takeEvents`, inside a transaction of the caller's. @param isNew written just now, not read from a file that may be old @param actor who sends them: a helper adds to one outing and takes back nothing of anybody else's */
+/**
+ * As `takeEvents`, inside a transaction of the caller's.
+ *
+ * @param isNew written just now, not read from a file that may be old
+ * @param refusedBefore what of the batch is not looked at, by its place, and why
+ */
 export async function take(
   client: PoolClient,
   yard: Yard,
   offered: readonly Offered[],
   now: string,
   isNew = false,
-  actor: Actor = { kind: "laptop" },
+  refusedBefore: ReadonlyMap<number, InputProblem[]> = new Map(),
 ): Promise<Taken> {
   const horses = await lockHorses(
     client,
     yard.id,
     offered.map((one) => one.horse),
   );
-  const batch: Batch = { offered, candidates: [], refused: new Map() };
-  const isTheirs = await withinRights(client, yard, actor);
-  batch.candidates = offered.map((one, index) => {
-    if (isTheirs(one)) return readOne(one, index, horses, batch.refused, isNew);
-    batch.refused.set(index, [
-      { path: `events[${index}].outing`, expected: "the outing this phone writes down", found: "another" },
-    ]);
-    return null;
-  });
-  await refuseBeyondRights(client, yard, batch, actor);
+  const batch: Batch = { offered, candidates: [], refused: new Map(refusedBefore) };
+  batch.candidates = offered.map((one, index) =>
+    batch.refused.has(index) ? null : readOne(one, index, horses, batch.refused, isNew),
+  );
   await refuseStrangers(client, yard, batch);
   await refuseUnfitCorrections(client, yard, batch, horses);
   await nameByIds(client, yard, batch);
@@ -109,59 +96,7 @@ export async function take(
     client,
     outings.map((outing) => outingTopic(yard.id, outing)),
   );
-  // Verdicts are none of a helper's.
-  return { results: resultsOf(batch, stored, fresh, now), changes: heldTo(actor) === null ? changes : [] };
-}
-
-/** What a helper at the rail may write down. */
-const FOR_HELPERS: ReadonlySet<string> = new Set([
-  "ask",
-  "sign",
-  "startle",
-  "offer",
-  "dwell",
-  "tired",
-  "enough",
-  "note",
-  "spurt",
-  "side-change",
-  "correction",
-  "clock-skew",
-  "clock-moved",
-]);
-
-/** Which of what is offered lies within somebody's rights; a helper learns nothing of any other horse or outing. */
-async function withinRights(client: PoolClient, yard: Yard, actor: Actor): Promise<(one: Offered) => boolean> {
-  const held = heldTo(actor);
-  if (held === null) return () => true;
-  const owner = (await horsesOfOutings(client, yard.id, [held])).get(held);
-  return ({ horse, outing }) => outing === held && horse === owner;
-}
-
-/** A helper adds to the one outing, under the name of the device that was let in, and takes back what it wrote itself. */
-async function refuseBeyondRights(client: PoolClient, yard: Yard, batch: Batch, actor: Actor): Promise<void> {
-  if (heldTo(actor) === null || actor.kind !== "device") return;
-  const fresh = new Map(batch.candidates.flatMap((one) => (one ? [[one.event.id, one] as const] : [])));
-  const replaced = batch.candidates.flatMap((one) => (one && isCorrection(one.event) ? [one.event.replaces] : []));
-  const stored = new Map((await eventsById(client, yard.id, replaced)).map((one) => [one.event.id, one]));
-  const isOwn = (id: string): boolean => (stored.get(id) ?? fresh.get(id))?.event.device === actor.recorder;
-  batch.candidates.forEach((one, index) => {
-    if (!one) return;
-    const at = `events[${index}]`;
-    const { event } = one;
-    if (event.device !== actor.recorder)
-      refuse(batch, index, [
-        { path: `${at}.event.device`, expected: "the device that was let in", found: shown(event.device) },
-      ]);
-    else if (!FOR_HELPERS.has(event.type))
-      refuse(batch, index, [
-        { path: `${at}.event.type`, expected: "what a helper writes down", found: shown(event.type) },
-      ]);
-    else if (isCorrection(event) && !isOwn(event.replaces))
-      refuse(batch, index, [
-        { path: `${at}.event.replaces`, expected: "an entry of this phone's own", found: shown(event.replaces) },
-      ]);
-  });
+  return { results: resultsOf(batch, stored, fresh, now), changes };
 }
 
 function readOne(

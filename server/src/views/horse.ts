@@ -93,18 +93,18 @@ export async function diary(db: Pool, yard: Yard, id: string, skip = 0): Promise
   return outingsOf(db, yard, id, skip, await loadLabels(db, yard.id));
 }
 
+/** A page of the diary. */
 export async function outingsOf(db: Db, yard: Yard, id: string, skip: number, labels: Labels): Promise<Diary> {
-  const [{ rows }, total] = await Promise.all([
-    db.query<OutingRow>(
-      `select ${OUTING_COLUMNS} from outing where yard_id = $1 and horse_id = $2
-       order by started_at desc, id desc offset $3 limit $4`,
-      [yard.id, id, skip, DIARY_PAGE],
-    ),
-    db.query<{ n: number }>("select count(*)::int as n from outing where yard_id = $1 and horse_id = $2", [
-      yard.id,
-      id,
-    ]),
-  ]);
+  // One after the other: it may be a single connection that sees one moment.
+  const { rows } = await db.query<OutingRow>(
+    `select ${OUTING_COLUMNS} from outing where yard_id = $1 and horse_id = $2
+     order by started_at desc, id desc offset $3 limit $4`,
+    [yard.id, id, skip, DIARY_PAGE],
+  );
+  const total = await db.query<{ n: number }>(
+    "select count(*)::int as n from outing where yard_id = $1 and horse_id = $2",
+    [yard.id, id],
+  );
   return { outings: rows.map((row) => summaryOf(row, labels)), total: total.rows[0]?.n ?? 0 };
 }
 

@@ -6,13 +6,13 @@ import {
   newHorseSchema,
   type HorseFields,
 } from "@still-pine/contract/http";
-import { actorOf } from "../../access/let-in";
+import { actorOf, notLetIn } from "../../access/let-in";
+import { takeFrom } from "../../access/take-from";
 import { canonical } from "@still-pine/contract/record";
 import { loosePenStart } from "@still-pine/core/programs";
 import { inTransaction } from "../../db/pool";
 import { addHorse, judgeLocked } from "../../read-models/rebuild";
 import { findHorse, updateHorse } from "../../store/horses";
-import { takeEvents } from "../../store/take-events";
 import { briefView } from "../../views/brief";
 import { horsePack, packView } from "../../views/pack";
 import { diary, feelView, horseView, outingView, stepView, stringText } from "../../views/horse";
@@ -105,7 +105,8 @@ export function horseRoutes({ db, now, yard }: Context): Router {
 
   router.post("/events", async (request, response) => {
     const { events } = parseBody(batchSchema, request.body);
-    const taken = await takeEvents(db, await yard(), events, now(), actorOf(request));
+    const taken = await takeFrom(actorOf(request), db, await yard(), events, now());
+    if (taken === "withdrawn") throw notLetIn("withdrawn");
     const refused = taken.results.filter((one) => one.result === "refused");
     if (refused.length === 0) response.json(taken);
     else

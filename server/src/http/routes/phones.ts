@@ -52,7 +52,7 @@ export function phoneRoutes({ db, now, yard, phones, isClockFixed }: Context): R
     const done = await pair(db, id, { ...asked, name: asked.name.trim() }, now());
     if (done.result === "pause") throw paused(response, done.seconds);
     if (done.result !== "in") throw NOT_A_CODE[done.result](done.triesLeft);
-    giveKey(request, response, done.key, done.expiresAt);
+    giveKey(response, "phones", done.key, done.expiresAt);
     const { name, rights, outing } = done.device;
     response.status(201).json({ yard: id, name, rights, outing, expiresAt: done.expiresAt });
   });
@@ -67,7 +67,7 @@ export function phoneRoutes({ db, now, yard, phones, isClockFixed }: Context): R
     const done = await unlock(db, id, () => verify(stored, phrase), now());
     if (done.result === "pause") throw paused(response, done.seconds);
     if (done.result === "wrong") throw new HttpProblem(422, "Not it", "That is not the yard's pass phrase.");
-    giveKey(request, response, done.key, done.expiresAt);
+    giveKey(response, "laptop", done.key, done.expiresAt);
     response.status(204).end();
   });
 
@@ -81,7 +81,7 @@ export function phoneRoutes({ db, now, yard, phones, isClockFixed }: Context): R
     await setPassPhraseHash(db, id, phrase === null ? null : await hash(phrase));
     // Whoever sets it has it; every other browser types the new one.
     await lockLaptops(db, id, done.key, now());
-    giveKey(request, response, done.key, done.expiresAt);
+    giveKey(response, "laptop", done.key, done.expiresAt);
     response.status(204).end();
   });
 
@@ -93,8 +93,12 @@ export function phoneRoutes({ db, now, yard, phones, isClockFixed }: Context): R
     if (asked.rights === "write" && !(await horsesOfOutings(db, id, [asked.outing])).has(asked.outing))
       throw notFound("outing");
     const outing = asked.rights === "write" ? asked.outing : null;
-    const rights = outing === null ? ({ rights: "all", outing } as const) : ({ rights: "write", outing } as const);
-    const { code, expiresAt } = await makeCode(db, id, rights, now());
+    const { code, expiresAt } = await makeCode(
+      db,
+      id,
+      outing === null ? { rights: "all", outing } : { rights: "write", outing },
+      now(),
+    );
     const address = phones()?.address;
     response.status(201).json({ code, expiresAt, address: address ? `${address}/join#${code}` : null });
   });
