@@ -1,10 +1,11 @@
 import { z } from "zod";
 import { PRECISIONS, SEXES } from "@still-pine/core/record";
 import { daySchema, idSchema, labelSchema, timeZoneSchema } from "../record/events";
+import { BATCH_MOST } from "./limits";
 
 /** Bodies the server takes. Single events are read by `parseEvent`, so that a bad one does not stop the good ones. */
 
-const nameSchema = labelSchema.refine((name) => name.trim() !== "", { error: "a name" });
+export const nameSchema = labelSchema.refine((name) => name.trim() !== "", { error: "a name" });
 
 export const horseFieldsSchema = z.object({
   name: nameSchema,
@@ -30,9 +31,6 @@ export const yardFieldsSchema = z.object({
 export type YardFields = z.infer<typeof yardFieldsSchema>;
 
 export const labelFieldsSchema = z.object({ label: nameSchema });
-
-/** Events a batch may carry. */
-export const BATCH_MOST = 500;
 
 export const batchSchema = z.object({
   events: z
@@ -84,84 +82,3 @@ export const mediaQuerySchema = z.object({ outing: idSchema.optional() });
 export const diaryQuerySchema = z.object({ skip: z.coerce.number().int().min(0).max(1_000_000).optional() });
 /** Outings a page of a horse's diary has. */
 export const DIARY_PAGE = 60;
-
-/** A pairing code as somebody typed it. */
-const codeSchema = z.string().trim().min(4).max(40);
-
-/** A device asks to be let in. */
-export const pairBodySchema = z.object({
-  code: codeSchema,
-  name: nameSchema.describe("What the phone is called in the list."),
-  recorder: idSchema.describe("What the device calls itself in the events it records."),
-});
-
-/** What a new code lets somebody do: everything, or writing down one outing. */
-export const codeBodySchema = z.discriminatedUnion("rights", [
-  z.object({ rights: z.literal("all") }),
-  z.object({ rights: z.literal("write"), outing: idSchema }),
-]);
-
-export const deviceFieldsSchema = z.object({
-  name: nameSchema,
-  isIn: z.boolean().describe("False shuts it out for good; it can be paired again."),
-});
-export type DeviceFields = z.infer<typeof deviceFieldsSchema>;
-
-const PHRASE_LEAST = 8;
-const phraseSchema = z
-  .string()
-  .min(PHRASE_LEAST, { error: `at least ${PHRASE_LEAST} characters` })
-  .max(200);
-
-/** A new pass phrase for the laptop, or none any more. */
-export const passPhraseSchema = z.object({ phrase: phraseSchema.nullable(), current: z.string().max(200).optional() });
-
-export const unlockSchema = z.object({ phrase: z.string().max(200) });
-
-const PLAN_EXERCISES_MOST = 30;
-
-/** What an outing set out with, for whoever joins it. */
-export const outingPlanSchema = z.object({
-  horse: idSchema,
-  exercises: z
-    .array(
-      z.looseObject({
-        step: idSchema,
-        line: z.looseObject({ count: z.int().min(1).max(50), worth: z.literal(["clean", "tried"]) }),
-        isNew: z.boolean(),
-        sticky: z.literal(["near", "off"]).nullable(),
-        last: z.record(z.string().max(20), z.looseObject({})),
-      }),
-    )
-    .max(PLAN_EXERCISES_MOST),
-  known: z.array(idSchema).max(PLAN_EXERCISES_MOST),
-  caps: z.object({ workingMinutes: z.number().min(0).max(600), inHandMinutes: z.number().min(0).max(600) }),
-});
-export type OutingPlanBody = z.infer<typeof outingPlanSchema>;
-
-/** Where a live stream goes on: after this event, by the order of coming in. */
-export const liveQuerySchema = z.object({
-  after: z.coerce.number().int().min(0).max(Number.MAX_SAFE_INTEGER).default(0),
-});
-
-const OUTBOX_MOST = 200_000;
-
-/** Entries that waited on a device, as a file. */
-export const outboxFileSchema = z.object({
-  format: z.literal("still-pine/outbox"),
-  version: z.literal(1),
-  yard: z.string().nullable(),
-  device: idSchema,
-  writtenAt: z.string(),
-  events: z
-    .array(
-      z.object({
-        horse: idSchema,
-        outing: idSchema.nullable(),
-        event: z.looseObject({ id: idSchema, at: z.string(), type: z.string() }),
-        refused: z.string().optional().describe("Why the server did not take it."),
-      }),
-    )
-    .max(OUTBOX_MOST),
-});
-export type OutboxFile = z.infer<typeof outboxFileSchema>;

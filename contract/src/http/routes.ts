@@ -1,33 +1,36 @@
 import { z } from "zod";
 import { anyEventSchema, idSchema } from "../record/events";
+import { horsePackSchema, packViewSchema } from "./alone";
 import {
-  codeBodySchema,
-  deviceFieldsSchema,
   diaryQuerySchema,
   horseFieldsSchema,
   labelFieldsSchema,
   ledgerFilterSchema,
   ledgerQuerySchema,
-  liveQuerySchema,
   mediaIdSchema,
   mediaQuerySchema,
   newHorseSchema,
-  outingPlanSchema,
-  pairBodySchema,
-  passPhraseSchema,
   previewSchema,
-  unlockSchema,
   yardFieldsSchema,
 } from "./bodies";
 import {
+  codeBodySchema,
+  codeViewSchema,
+  deviceFieldsSchema,
+  helloViewSchema,
+  pairBodySchema,
+  pairedViewSchema,
+  passPhraseSchema,
+  phonesViewSchema,
+  unlockSchema,
+} from "./phones";
+import { liveQuerySchema, outingPlanSchema, railViewSchema, runningViewSchema } from "./together";
+import {
   batchResultSchema,
   briefViewSchema,
-  codeViewSchema,
   csvResultSchema,
   diarySchema,
   feelViewSchema,
-  helloViewSchema,
-  horsePackSchema,
   horseViewSchema,
   importResultSchema,
   labelViewSchema,
@@ -36,11 +39,6 @@ import {
   mediaViewSchema,
   newVersionSchema,
   outingViewSchema,
-  packViewSchema,
-  pairedViewSchema,
-  phonesViewSchema,
-  railViewSchema,
-  runningViewSchema,
   stepViewSchema,
   stringViewSchema,
   yardViewSchema,

@@ -16,13 +16,13 @@ import { UNIT_SYSTEMS, DIALECTS } from "./bodies";
 
 /** What the server answers with, as schemas: the types, OpenAPI and the tests are made from them. */
 
-const day = z.iso.date();
-const text = z.string();
-const count = z.int().min(0);
+export const day = z.iso.date();
+export const text = z.string();
+export const count = z.int().min(0);
 const status = z.literal(STATUSES as unknown as readonly ["untried", ...typeof STATUSES]);
 const sideKeys = ["near", "off", "none", "near-fore", "near-hind", "off-fore", "off-hind"] as const satisfies SideKey[];
 const bySide = <Shape extends z.ZodType>(shape: Shape) => z.partialRecord(z.literal(sideKeys), shape);
-const event = z.looseObject({ id: text, at: text, type: text }) as unknown as z.ZodType<RecordEvent>;
+export const event = z.looseObject({ id: text, at: text, type: text }) as unknown as z.ZodType<RecordEvent>;
 const correction = z.looseObject({
   id: text,
   at: text,
@@ -71,7 +71,7 @@ export type PrintView = z.infer<typeof printViewSchema>;
 
 const waitsOnSchema = z.object({ step: text, status, text });
 const NEXT_REASONS = ["slipped", "gate", "longest", "untried", "beside", "held", "rusty", "soon"] as const;
-const programRefSchema = z.object({ id: text, version: count });
+export const programRefSchema = z.object({ id: text, version: count });
 
 const stringHorseSchema = z.object({
   id: text,
@@ -414,134 +414,6 @@ export const ledgerSumsSchema = z.object({
   days: z.array(z.tuple([day, count])).describe("Rows a day, latest first."),
 });
 export type LedgerSums = z.infer<typeof ledgerSumsSchema>;
-
-const labelsOf = z.array(z.tuple([text, text])).describe("Ids and labels.");
-
-export const packViewSchema = z.object({
-  yard: z.object({
-    id: text,
-    name: text,
-    timeZone: text,
-    units: z.literal(UNIT_SYSTEMS),
-    words: z.literal(DIALECTS),
-    version: count,
-  }),
-  place: labelsOf,
-  person: labelsOf,
-  horses: z
-    .array(z.object({ id: text, mark: text }))
-    .describe("Every horse of the string; the mark is another one when there is something new of him."),
-});
-export type PackView = z.infer<typeof packViewSchema>;
-
-export const horsePackSchema = z.object({
-  mark: text,
-  row: z.object({
-    id: text,
-    name: text,
-    foaled: day,
-    foaledPrecision: z.literal(PRECISIONS),
-    sex: z.literal(SEXES),
-    programId: text,
-    version: count,
-  }),
-  fold: z.looseObject({ judge: text }).describe("What was gathered of him before his latest outing."),
-  ofHorse: z
-    .array(event)
-    .describe("What is said of the horse itself, with every correction of it; people and places by id."),
-  outings: z
-    .array(z.object({ id: text, events: z.array(event) }))
-    .describe("The last ones, in order, with every correction of theirs."),
-  diary: diarySchema,
-});
-export type HorsePack = z.infer<typeof horsePackSchema>;
-
-const rightsSchema = z.literal(["all", "write"]);
-
-export const helloViewSchema = z.object({
-  product: z.literal("still-pine").describe("So that a device knows it is not some other network's page."),
-  now: text.nullable().describe("The server's clock; none where it stands still for a demonstration."),
-  door: z.literal(["laptop", "phones"]).describe("Where this request came in."),
-  who: z.literal(["stranger", "laptop", "all", "write"]),
-  why: z
-    .literal(["unknown", "withdrawn", "expired", "locked", "other-yard"])
-    .nullable()
-    .describe("Why a stranger is one, where the device had a key."),
-  yard: text.nullable().describe("The yard's id, for those who are let in."),
-  name: text.nullable().describe("What the device is called."),
-  outing: text.nullable().describe("The one outing a helper writes down."),
-});
-export type HelloView = z.infer<typeof helloViewSchema>;
-
-export const pairedViewSchema = z.object({
-  yard: text,
-  name: text,
-  rights: rightsSchema,
-  outing: text.nullable(),
-  expiresAt: text,
-});
-export type PairedView = z.infer<typeof pairedViewSchema>;
-
-export const codeViewSchema = z.object({
-  code: text,
-  expiresAt: text,
-  address: text.nullable().describe("What the QR code holds; none where phones are not served."),
-});
-export type CodeView = z.infer<typeof codeViewSchema>;
-
-export const deviceViewSchema = z.object({
-  id: text,
-  name: text,
-  rights: rightsSchema,
-  outing: text.nullable(),
-  horseName: text.nullable(),
-  version: count,
-  pairedAt: text,
-  seenAt: text,
-  state: z.literal(["in", "withdrawn", "expired"]),
-});
-export type DeviceView = z.infer<typeof deviceViewSchema>;
-
-export const phonesViewSchema = z.object({
-  address: text.nullable().describe("Where phones find Still Pine; none without bin/start --phones."),
-  trustAddress: text
-    .nullable()
-    .describe("Where a phone gets the yard's certificate; none with a certificate of one's own."),
-  fingerprint: text.nullable().describe("SHA-256 of the yard's authority."),
-  hasPassPhrase: z.boolean(),
-  devices: z.array(deviceViewSchema),
-});
-export type PhonesView = z.infer<typeof phonesViewSchema>;
-
-export const runningViewSchema = z.array(
-  z.object({
-    outing: text,
-    horse: text,
-    horseName: text,
-    startedAt: text,
-    place: text.nullable(),
-    handler: text.nullable(),
-  }),
-);
-export type RunningView = z.infer<typeof runningViewSchema>;
-
-export const railViewSchema = z.object({
-  outing: text,
-  horse: text,
-  horseName: text,
-  timeZone: text,
-  words: z.literal(DIALECTS),
-  program: programRefSchema,
-  startedAt: text,
-  isOver: z.boolean(),
-  plan: z
-    .looseObject({ exercises: z.array(z.looseObject({ step: text })), known: z.array(text) })
-    .nullable()
-    .describe("What the outing set out with, as whoever began it said."),
-  events: z.array(event),
-  arrival: count.describe("The last of these events, by the order of coming in; the live stream goes on after it."),
-});
-export type RailView = z.infer<typeof railViewSchema>;
 
 export const newVersionSchema = z.object({ id: text, version: count });
 

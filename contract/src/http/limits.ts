@@ -1,0 +1,2 @@
+/** Events a batch may carry. */
+export const BATCH_MOST = 500;

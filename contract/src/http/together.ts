@@ -1,0 +1,62 @@
+import { z } from "zod";
+import { idSchema } from "../record/events";
+import { DIALECTS } from "./bodies";
+import { event, count, programRefSchema, text } from "./views";
+
+/** Two on one outing: what it set out with, which run, and what whoever joins is told. */
+
+const PLAN_EXERCISES_MOST = 30;
+
+/** What an outing set out with, for whoever joins it. */
+export const outingPlanSchema = z.object({
+  horse: idSchema,
+  exercises: z
+    .array(
+      z.looseObject({
+        step: idSchema,
+        line: z.looseObject({ count: z.int().min(1).max(50), worth: z.literal(["clean", "tried"]) }),
+        isNew: z.boolean(),
+        sticky: z.literal(["near", "off"]).nullable(),
+        last: z.record(z.string().max(20), z.looseObject({})),
+      }),
+    )
+    .max(PLAN_EXERCISES_MOST),
+  known: z.array(idSchema).max(PLAN_EXERCISES_MOST),
+  caps: z.object({ workingMinutes: z.number().min(0).max(600), inHandMinutes: z.number().min(0).max(600) }),
+});
+export type OutingPlanBody = z.infer<typeof outingPlanSchema>;
+
+/** Where a live stream goes on: after this event, by the order of coming in. */
+export const liveQuerySchema = z.object({
+  after: z.coerce.number().int().min(0).max(Number.MAX_SAFE_INTEGER).default(0),
+});
+
+export const runningViewSchema = z.array(
+  z.object({
+    outing: text,
+    horse: text,
+    horseName: text,
+    startedAt: text,
+    place: text.nullable(),
+    handler: text.nullable(),
+  }),
+);
+export type RunningView = z.infer<typeof runningViewSchema>;
+
+export const railViewSchema = z.object({
+  outing: text,
+  horse: text,
+  horseName: text,
+  timeZone: text,
+  words: z.literal(DIALECTS),
+  program: programRefSchema,
+  startedAt: text,
+  isOver: z.boolean(),
+  plan: z
+    .looseObject({ exercises: z.array(z.looseObject({ step: text })), known: z.array(text) })
+    .nullable()
+    .describe("What the outing set out with, as whoever began it said."),
+  events: z.array(event),
+  arrival: count.describe("The last of these events, by the order of coming in; the live stream goes on after it."),
+});
+export type RailView = z.infer<typeof railViewSchema>;
