@@ -131,7 +131,7 @@ async function measureOutbox(root, scratch, report) {
       const sender = new Sender({
         keeper: async () => kept,
         holding: new Map(),
-        yard: () => null,
+        headers: () => ({}),
         now: () => Date.now(),
         newHead: () => ({ id: `${run}-s`, device: `phone-${run}`, seq: EVENTS + 1 }),
         device: () => `phone-${run}`,

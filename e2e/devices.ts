@@ -98,7 +98,7 @@ function open(name: string, url: string): Device {
   const sender = new Sender({
     keeper: async () => kept,
     holding: new Map(),
-    yard: () => null,
+    headers: () => ({}),
     now: () => Date.now(),
     newHead: () => {
       throw new Error("these clocks are told of in the story");
@@ -118,7 +118,7 @@ function open(name: string, url: string): Device {
 async function sendReversed(device: Device): Promise<void> {
   const waiting = (await device.kept.unsent()).toReversed();
   const done = await device.sender.sendEvents(waiting);
-  if (typeof done !== "string") await device.kept.settle(done);
+  if (typeof done !== "string") await device.kept.settle(done.events);
 }
 
 async function eventsOn(url: string, outing: string): Promise<RecordEvent[]> {

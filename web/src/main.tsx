@@ -83,7 +83,7 @@ const router = createBrowserRouter([
 
 // Beside the pages, and after the first of them.
 void import("./alone/start").then(({ startAlone }) =>
-  startAlone(store, ({ who, outing }) => {
+  startAlone(({ who, outing }) => {
     // A helper sees their outing and nothing else.
     if (who === "write" && outing !== null && !/^\/(rail|join|waiting)/.test(location.pathname))
       void router.navigate(`/rail/${encodeURIComponent(outing)}`);

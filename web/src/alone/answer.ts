@@ -19,6 +19,8 @@ export interface OwnAnswer {
   data: unknown;
   /** When what it rests on was fetched. */
   at: string;
+  /** Verdicts are as they were then, for an older outing was changed here since. */
+  isBehind: boolean;
 }
 
 /**
@@ -30,11 +32,13 @@ export interface OwnAnswer {
 export async function answerAlone(path: string, now: string): Promise<OwnAnswer | null> {
   const yard = await yardPack();
   if (!yard) return null;
-  const data = await answer(path, yard.pack, now);
-  return data === null ? null : { data, at: yard.at };
+  const seen: HorseAlone[] = [];
+  const data = await answer(path, yard.pack, now, seen);
+  return data === null ? null : { data, at: yard.at, isBehind: seen.some(({ isBehind }) => isBehind) };
 }
 
-async function answer(path: string, yard: PackView, now: string): Promise<unknown> {
+/** @param seen gathers the horses that were put together for it */
+async function answer(path: string, yard: PackView, now: string, seen: HorseAlone[]): Promise<unknown> {
   const [place = "", query = ""] = path.split("?");
   const [what, id, part, inner] = place.split("/").map(decodeURIComponent);
   if (what === "yard") return yardOf(yard, now);
@@ -43,6 +47,7 @@ async function answer(path: string, yard: PackView, now: string): Promise<unknow
   if (what === "running") return [];
   if (what === "string") {
     const horses = await Promise.all(yard.horses.map((one) => alone(yard, one.id, now)));
+    seen.push(...horses.filter((one) => one !== null));
     return {
       yard: yardOf(yard, now),
       horses: horses.flatMap((one) => (one ? [horseLine(one.row, one.standing, one.today)] : [])),
@@ -51,6 +56,7 @@ async function answer(path: string, yard: PackView, now: string): Promise<unknow
   if (what !== "horses" || id === undefined) return null;
   const one = await alone(yard, id, now);
   if (!one) return null;
+  seen.push(one);
   switch (part) {
     case undefined:
       return composeHorse({
@@ -68,8 +74,6 @@ async function answer(path: string, yard: PackView, now: string): Promise<unknow
       return composeFeel(one.folded.outings.filter(({ events }) => events.some(({ type }) => type === "ask")));
     case "steps":
       return stepOf(one, inner ?? "");
-    case "media":
-      return [];
     default:
       return null;
   }

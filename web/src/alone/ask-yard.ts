@@ -4,8 +4,8 @@ import {
   type FetchArgs,
   type FetchBaseQueryError,
 } from "@reduxjs/toolkit/query/react";
-import { knownYard } from "../outbox/yard";
-import { answeredAlone, shutOut, wasReached } from "./reach";
+import { yardHeader } from "../outbox/yard";
+import { deviceAnswered, notLetIn, serverAnswered } from "./slice";
 
 /** Asks the server; where it cannot be reached, what this device knows answers instead. */
 
@@ -15,8 +15,7 @@ const VIEW_WITHIN_MS = 8000;
 const network = fetchBaseQuery({
   baseUrl: "/api",
   prepareHeaders: (headers) => {
-    const yard = knownYard();
-    if (yard !== null) headers.set("Still-Pine-Yard", yard);
+    for (const [name, value] of Object.entries(yardHeader())) headers.set(name, value);
   },
 });
 
@@ -29,15 +28,20 @@ export const askYard: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryErr
       ? { error: { status: "FETCH_ERROR", error: "no network" } as const }
       : await network(isView ? { ...asked, timeout: VIEW_WITHIN_MS } : asked, api, extra);
   if (!result.error) {
-    if (isView) wasReached();
+    if (isView) api.dispatch(serverAnswered());
     return result;
   }
-  if (result.error.status === 401) await shutOut(result.error.data);
+  if (result.error.status === 401) {
+    const why = String((result.error.data as { why?: unknown } | null)?.why ?? "unknown");
+    api.dispatch(notLetIn(why));
+    // Whoever was shut out on the laptop keeps what it recorded, and nothing else.
+    if (why === "withdrawn") await (await import("./packs")).forgetPacks();
+  }
   if (!isView || !isAway(result.error)) return result;
   const { answerAlone } = await import("./answer");
   const own = await answerAlone(asked.url, new Date().toISOString()).catch(() => null);
   if (!own) return result;
-  answeredAlone(own.at);
+  api.dispatch(deviceAnswered({ fetchedAt: own.at, isBehind: own.isBehind }));
   return { data: own.data };
 };
 

@@ -1,11 +1,12 @@
 import type { HelloView } from "@still-pine/contract/http";
 import { api } from "../api";
 import { runningOutings } from "../pen/begin";
-import { keepSending, onSent, readSendState, sender } from "../outbox/send";
-import { knownYard, meetYard } from "../outbox/yard";
-import type { store } from "../store";
+import { keeper } from "../outbox/kept";
+import { keepSending, onSent, sender } from "../outbox/send";
+import { knownYard, meetYard, yardHeader } from "../outbox/yard";
+import { store } from "../store";
 import { forgetPacks, refreshPacks } from "./packs";
-import { readReach, shutOut, wasCleared } from "./reach";
+import { newVersionCame, storageCleared } from "./slice";
 
 /** What runs beside the pages from the first one on: sending, keeping what a day needs, and the new version that waits. */
 
@@ -16,7 +17,7 @@ const AFTER_SENDING_MS = 4000;
 const EVERY_MS = 10 * 60_000;
 
 /** Starts it once; returns how to stop. @param onHello told who this device is to the server */
-export function startAlone(shop: typeof store, onHello: (hello: HelloView) => void): () => void {
+export function startAlone(onHello: (hello: HelloView) => void): () => void {
   const stopSending = keepSending();
   let timer: ReturnType<typeof setTimeout> | undefined;
   const refreshIn = (ms: number): void => {
@@ -32,13 +33,13 @@ export function startAlone(shop: typeof store, onHello: (hello: HelloView) => vo
     if (hello.who === "laptop" || hello.who === "all") await refreshPacks(ask, new Date().toISOString());
   };
   const stopListening = onSent(() => {
-    shop.dispatch(api.util.invalidateTags(["String", "Horse", "Ledger"]));
+    store.dispatch(api.util.invalidateTags(["String", "Horse", "Ledger"]));
     refreshIn(AFTER_SENDING_MS);
   });
   // Pages that were answered from here are asked for again when the server is back.
   const back = (): void => {
-    if (readReach().aloneSince !== null)
-      shop.dispatch(api.util.invalidateTags(["String", "Horse", "Ledger", "Labels"]));
+    if (store.getState().reach.aloneSince !== null)
+      store.dispatch(api.util.invalidateTags(["String", "Horse", "Ledger", "Labels"]));
     refreshIn(BACK_MS);
   };
   window.addEventListener("online", back);
@@ -60,23 +61,20 @@ async function meet(hello: HelloView): Promise<void> {
     if (own.yard !== null) await changeYard(own.yard);
     return;
   }
-  if (hello.who === "stranger") await shutOut({ why: hello.why ?? "unknown" });
   if (hello.yard === null || knownYard() !== null) return;
   // A phone knows its yard from its pairing on; one that has its key alone was cleared.
-  if (hello.door === "phones") wasCleared();
+  if (hello.door === "phones") store.dispatch(storageCleared());
   meetYard(hello.yard);
 }
 
 async function isEmpty(): Promise<boolean> {
-  const { keeper } = await import("../outbox/kept");
   const { waiting, refused, media } = await (await keeper()).counts();
   return waiting + refused + media === 0;
 }
 
 async function ask(path: string): Promise<unknown> {
-  const yard = knownYard();
   try {
-    const response = await fetch(`/api/${path}`, { headers: yard === null ? {} : { "Still-Pine-Yard": yard } });
+    const response = await fetch(`/api/${path}`, { headers: yardHeader() });
     return response.ok ? ((await response.json()) as unknown) : null;
   } catch {
     return null;
@@ -85,7 +83,6 @@ async function ask(path: string): Promise<unknown> {
 
 /** What was sent long ago need not lie here any more. */
 async function tidy(): Promise<void> {
-  const { keeper } = await import("../outbox/kept");
   await (await keeper()).letGo(new Date(Date.now() - KEEP_MS).toISOString()).catch(() => undefined);
 }
 
@@ -93,7 +90,6 @@ const KEEP_MS = 14 * 24 * 60 * 60_000;
 
 /** Works for the yard that answers here from now on. What waits for the other one is put aside, with the reason. */
 export async function changeYard(yard: string): Promise<void> {
-  const { keeper } = await import("../outbox/kept");
   const kept = await keeper();
   const waiting = await kept.unsent();
   await kept.settle(waiting.map((one) => ({ ...one, sent: 2 as const, refused: "It was recorded for another yard." })));
@@ -107,38 +103,31 @@ const isInPen = (): boolean => /^\/(pen|rail)\//.test(location.pathname);
 /** Whether a new version may take over now: nobody is in the pen, and nothing is on its way. */
 async function isQuiet(): Promise<boolean> {
   if (isInPen()) return false;
-  return (await runningOutings()).length === 0 && readSendState().waiting === 0;
+  return (await runningOutings()).length === 0 && store.getState().sending.waiting === 0;
 }
 
-const LOOK_AGAIN_MS = 60_000;
+const LOOK_AGAIN_MS = 60 * 60_000;
+let takeOver = (): void => undefined;
+
+/** Lets a new version in that waits. */
+export const takeNewVersion = (): void => takeOver();
 
 /** Registers the part that opens the pages without a network. A new one waits until nobody is in the pen. */
 async function waitForVersion(): Promise<void> {
   if (!("serviceWorker" in navigator) || import.meta.env.DEV) return;
   const { Workbox } = await import("workbox-window");
   const workbox = new Workbox("/sw.js");
-  let isWaiting = false;
-  const takeOver = async (): Promise<void> => {
-    if (isWaiting && document.visibilityState === "hidden" && (await isQuiet())) workbox.messageSkipWaiting();
-  };
   workbox.addEventListener("waiting", () => {
-    isWaiting = true;
-    newVersion.isWaiting = true;
-    newVersion.takeOver = () => workbox.messageSkipWaiting();
-    for (const listener of newVersion.listeners) listener();
+    takeOver = () => workbox.messageSkipWaiting();
+    store.dispatch(newVersionCame());
   });
   workbox.addEventListener("controlling", ({ isUpdate }) => {
     // Another page let it in; whoever is in the pen goes on with the version they began with.
     if (isUpdate && !isInPen()) location.reload();
   });
-  document.addEventListener("visibilitychange", () => void takeOver());
+  document.addEventListener("visibilitychange", () => {
+    if (document.visibilityState === "hidden") void isQuiet().then((quiet) => quiet && takeOver());
+  });
   await workbox.register().catch(() => undefined);
-  setInterval(() => void workbox.update().catch(() => undefined), 60 * LOOK_AGAIN_MS);
+  setInterval(() => void workbox.update().catch(() => undefined), LOOK_AGAIN_MS);
 }
-
-/** A new version that waits, for whoever wants it now. */
-export const newVersion = {
-  isWaiting: false,
-  takeOver: (): void => undefined,
-  listeners: new Set<() => void>(),
-};

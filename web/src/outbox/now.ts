@@ -1,4 +1,5 @@
-import { BATCH_MOST, type Batch, type BatchResult, type Problem } from "@still-pine/contract/http";
+import type { Batch, BatchResult, Problem } from "@still-pine/contract/http";
+import { BATCH_MOST } from "@still-pine/contract/limits";
 import type { RecordEvent } from "@still-pine/core/record";
 import { isFull, keeper, type Keeper, type KeptEvent, type KeptMedia } from "./kept";
 import { countKept, inTurn, sender, sendSoon } from "./send";
@@ -38,31 +39,22 @@ export async function sendNow(offered: Batch["events"]): Promise<Sent> {
 
 async function sendKeptNow(kept: Keeper, events: readonly KeptEvent[], isKept: boolean): Promise<Sent> {
   const changes: BatchResult["changes"] = [];
-  const refused: KeptEvent[] = [];
+  let problem: Problem | null = null;
   for (let from = 0; from < events.length; from += BATCH_MOST) {
-    const done = await sender.sendEvents(events.slice(from, from + BATCH_MOST), (more) => changes.push(...more));
+    const done = await sender.sendEvents(events.slice(from, from + BATCH_MOST));
     if (typeof done === "string") {
       if (!isKept) return { problem: full("this") };
       sendSoon();
       return { changes, isSent: false };
     }
-    const bad = done.filter(({ sent }) => sent === 2);
-    refused.push(...bad);
+    changes.push(...done.changes);
+    problem ??= done.problem;
     if (!isKept) continue;
-    await kept.settle(done.filter(({ sent }) => sent === 1));
-    await kept.drop(new Set(bad.map(({ event }) => event.id)));
+    await kept.settle(done.events.filter(({ sent }) => sent === 1));
+    await kept.drop(new Set(done.events.flatMap(({ sent, event }) => (sent === 2 ? event.id : []))));
   }
   void countKept();
-  if (refused.length === 0) return { changes, isSent: true };
-  const problem = sender.lastProblem;
-  return {
-    problem: problem ?? {
-      type: "about:blank",
-      title: "Not all stored",
-      status: 422,
-      detail: refused.flatMap((one) => one.refused ?? []).join(" "),
-    },
-  };
+  return problem ? { problem } : { changes, isSent: true };
 }
 
 /** Keeps a photo or clip and sends it; while the server is away it waits here. */

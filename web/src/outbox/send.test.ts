@@ -3,7 +3,8 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { RecordEvent } from "@still-pine/core/record";
 import { beginOuting, FORGOTTEN_MS, runningOutings } from "../pen/begin";
 import { InMemory, keeper, type KeptEvent, type KeptMedia, type KeptOuting } from "./kept";
-import { readSendState, sendKept } from "./send";
+import { store } from "../store";
+import { sendKept } from "./send";
 import { backOffMs, Sender, type Sent } from "./sender";
 
 /** Without IndexedDB the page's own memory is the keeper. */
@@ -88,12 +89,12 @@ describe("sending", () => {
       await (await keeper()).keepEvents([event(`kept while ${name}`)]);
       answerWith(answer);
       expect(await sendKept()).toBe(why);
-      expect(readSendState()).toMatchObject({ waiting: 1, trouble: why });
+      expect(store.getState().sending).toMatchObject({ waiting: 1, trouble: why });
       expect((await (await keeper()).unsent()).map((one) => one.event.id)).toEqual([`kept while ${name}`]);
       answerWith(stores);
       expect(await sendKept()).toBe("all");
       expect(await (await keeper()).unsent()).toEqual([]);
-      expect(readSendState()).toMatchObject({ waiting: 0, trouble: null, sentAt: expect.any(String) });
+      expect(store.getState().sending).toMatchObject({ waiting: 0, trouble: null, sentAt: expect.any(String) });
     },
   );
 
@@ -143,7 +144,7 @@ describe("one poisoned event among a thousand", () => {
       "p-617",
       "Some fields are not as expected.",
     ]);
-    expect(readSendState().refused).toBeGreaterThan(0);
+    expect(store.getState().sending.refused).toBeGreaterThan(0);
   });
 });
 
@@ -170,7 +171,7 @@ describe("a clock that is out", () => {
     const sender = new Sender({
       keeper: async () => kept,
       holding: new Map(),
-      yard: () => null,
+      headers: () => ({}),
       now: () => now,
       newHead: () => ({ id: `s${(seq += 1)}`, device: "phone", seq }),
       device: () => "phone",

@@ -1,53 +1,18 @@
 import { v7 as newId } from "uuid";
 import type { RecordEvent } from "@still-pine/core/record";
+import { store } from "../store";
 import { deviceId, nextHead } from "../writing/device";
-import { knownYard } from "./yard";
+import { yardHeader } from "./yard";
 import { holding } from "./holding";
 import { keeper, type KeptEvent } from "./kept";
 import { roomLeft } from "./room";
-import { backOffMs, Sender, type Sent, type Trouble } from "./sender";
+import { backOffMs, Sender, type Sent } from "./sender";
+import { keepSentAt, sendingChanged, type SendState } from "./slice";
 
 /** The page's own sender: when it sends, and what it tells of it. */
 
-export type { Sent, Trouble };
-
-/** How sending stands. */
-export interface SendState {
-  /** Entries that lie on this device only. */
-  waiting: number;
-  /** Entries and pictures the server refused. */
-  refused: number;
-  /** Pictures, clips and voice notes that wait. */
-  media: number;
-  trouble: Trouble | null;
-  /** When everything was last on the server. */
-  sentAt: string | null;
-  isLasting: boolean;
-  /** Most of the room the browser gives is used. */
-  isShort: boolean;
-}
-
-const SENT_AT = "still-pine.sent-at";
-
-let state: SendState = {
-  waiting: 0,
-  refused: 0,
-  media: 0,
-  trouble: null,
-  sentAt: readSentAt(),
-  isLasting: true,
-  isShort: false,
-};
-const listeners = new Set<() => void>();
 const onStored = new Set<() => void>();
 const onClock = new Set<(outing: string, event: RecordEvent) => void>();
-
-export const readSendState = (): SendState => state;
-
-export function onSendState(listener: () => void): () => void {
-  listeners.add(listener);
-  return () => listeners.delete(listener);
-}
 
 /** Calls when the server stored something, so that what it says of it is asked anew. */
 export function onSent(listener: () => void): () => void {
@@ -61,12 +26,8 @@ export function onMeasured(listener: (outing: string, event: RecordEvent) => voi
   return () => onClock.delete(listener);
 }
 
-function change(part: Partial<SendState>): void {
-  const next = { ...state, ...part };
-  if (JSON.stringify(next) === JSON.stringify(state)) return;
-  state = next;
-  for (const listener of listeners) listener();
-}
+const state = (): SendState => store.getState().sending;
+const change = (part: Partial<SendState>): void => void store.dispatch(sendingChanged(part));
 
 async function gzip(text: string): Promise<Blob> {
   const stream = new Blob([text]).stream().pipeThrough(new CompressionStream("gzip"));
@@ -77,7 +38,7 @@ export const sender = new Sender({
   keeper,
   holding,
   fetch: (url, init) => fetch(url, init),
-  yard: knownYard,
+  headers: yardHeader,
   now: () => Date.now(),
   newHead: () => ({ id: newId(), ...nextHead() }),
   device: deviceId,
@@ -112,21 +73,17 @@ export function inTurn<Result>(work: () => Promise<Result>): Promise<Result> {
 async function round(): Promise<Sent> {
   const kept = await keeper();
   const before = await kept.counts();
-  // Nothing to tell and nothing in the way: the network is left in peace.
-  if (before.waiting + before.media === 0 && holding.size === 0 && state.trouble === null) {
-    change({ ...before, isLasting: kept.isLasting });
-    return "all";
-  }
   change({ ...before, isLasting: kept.isLasting });
+  // Nothing to tell and nothing in the way: the network is left in peace.
+  if (before.waiting + before.media === 0 && holding.size === 0 && state().trouble === null) return "all";
   const sent = await sender.round();
   const after = await kept.counts();
-  failures = sent === "all" ? 0 : failures + 1;
+  const isAll = sent === "all";
+  failures = isAll ? 0 : failures + 1;
   const isStored = after.waiting < before.waiting || after.media < before.media;
-  change({
-    ...after,
-    trouble: sent === "all" ? null : sent,
-    ...(sent === "all" && isStored ? { sentAt: keepSentAt() } : {}),
-  });
+  const sentAt = isAll && isStored ? { sentAt: new Date().toISOString() } : {};
+  change({ ...after, ...sentAt, trouble: isAll ? null : sent });
+  if (sentAt.sentAt) keepSentAt(sentAt.sentAt);
   if (isStored) for (const listener of onStored) listener();
   return sent;
 }
@@ -134,7 +91,7 @@ async function round(): Promise<Sent> {
 /** The batch with what was refused marked; null where the server was not reached. */
 export async function sendBatch(batch: readonly KeptEvent[]): Promise<KeptEvent[] | null> {
   const done = await sender.sendEvents(batch);
-  return typeof done === "string" ? null : done;
+  return typeof done === "string" ? null : done.events;
 }
 
 /** Says anew how much waits, after something was kept. */
@@ -158,11 +115,9 @@ let soon: ReturnType<typeof setTimeout> | undefined;
 
 /** Sends a moment from now, so that what is entered together goes together. While nobody answers, the usual round has it. */
 export function sendSoon(): void {
-  void countKept();
-  if (state.trouble !== null) return;
   soon ??= setTimeout(() => {
     soon = undefined;
-    void sendKept().catch(() => "ill");
+    void (state().trouble === null ? sendKept() : countKept()).catch(() => "ill");
   }, SOON_MS);
 }
 
@@ -200,22 +155,4 @@ export function keepSending(): () => void {
     window.removeEventListener("online", back);
     document.removeEventListener("visibilitychange", seen);
   };
-}
-
-function readSentAt(): string | null {
-  try {
-    return localStorage.getItem(SENT_AT);
-  } catch {
-    return null;
-  }
-}
-
-function keepSentAt(): string {
-  const at = new Date().toISOString();
-  try {
-    localStorage.setItem(SENT_AT, at);
-  } catch {
-    // Told on this page alone then.
-  }
-  return at;
 }

@@ -1,4 +1,5 @@
-import { BATCH_MOST, type BatchResult, type HelloView, type Problem } from "@still-pine/contract/http";
+import type { BatchResult, HelloView, Problem } from "@still-pine/contract/http";
+import { BATCH_MOST } from "@still-pine/contract/limits";
 import type { RecordEvent } from "@still-pine/core/record";
 import type { Holder } from "./holding";
 import type { Keeper, KeptEvent, KeptMedia } from "./kept";
@@ -22,13 +23,23 @@ export type Trouble =
 
 export type Sent = "all" | Trouble;
 
+/** A batch as the server took it. */
+export interface TakenBatch {
+  /** Each sent, or refused and why. */
+  events: KeptEvent[];
+  /** What they changed in the verdicts. */
+  changes: BatchResult["changes"];
+  /** What the server said where it did not take all of it. */
+  problem: Problem | null;
+}
+
 export interface SenderNeeds {
   keeper: () => Promise<Keeper>;
   /** Entries that only a page holds. */
   holding: ReadonlyMap<string, Holder>;
   fetch: (url: string, init: RequestInit) => Promise<Response>;
-  /** The yard this device works for; null until it knows. */
-  yard: () => string | null;
+  /** Says which yard is meant. */
+  headers: () => Record<string, string>;
   /** Milliseconds since 1970 by this device's clock. */
   now: () => number;
   /** The head of a new event of this device. */
@@ -52,8 +63,6 @@ const MEASURE_EVERY_MS = 60_000;
 
 export class Sender {
   private measuredAt = -Infinity;
-  /** What the server said of the last batch it did not take whole. */
-  lastProblem: Problem | null = null;
 
   constructor(private readonly needs: SenderNeeds) {}
 
@@ -73,7 +82,7 @@ export class Sender {
       if (batch.length === 0) break;
       const done = await this.sendEvents(batch);
       if (typeof done === "string") return done;
-      await kept.settle(done);
+      await kept.settle(done.events);
     }
     await this.sendPlans(kept);
     for (const one of await kept.unsentMedia())
@@ -86,39 +95,33 @@ export class Sender {
     return "all";
   }
 
-  /** The batch as the server took it: each sent, or refused and why. @param onChanges what they changed in the verdicts */
-  async sendEvents(
-    batch: readonly KeptEvent[],
-    onChanges: (changes: BatchResult["changes"]) => void = () => undefined,
-  ): Promise<KeptEvent[] | Trouble> {
-    if (batch.length === 0) return [];
+  /** Sends a batch, or says what is in the way. */
+  async sendEvents(batch: readonly KeptEvent[]): Promise<TakenBatch | Trouble> {
+    if (batch.length === 0) return { events: [], changes: [], problem: null };
     const events = batch.map(({ horse, outing, event }) => ({ horse, outing, event }));
     const answer = await this.ask("/api/events", "POST", JSON.stringify({ events }));
     if (typeof answer === "string") return answer;
-    const { status, body } = answer;
-    const { results, changes } = (body ?? {}) as Partial<BatchResult>;
-    if (status !== 200) this.lastProblem = body as Problem;
-    if ((status === 200 || status === 422) && Array.isArray(results) && results.length === batch.length) {
-      onChanges(changes ?? []);
-      return batch.map((one, index): KeptEvent => {
-        const result = results[index];
-        if (result?.result !== "refused") return { ...one, sent: 1 };
-        const why = (result.why ?? []).map(
-          ({ path, expected, found }) => `${path} expected ${expected}, found ${found}`,
-        );
-        return { ...one, sent: 2, refused: why.join("; ") };
-      });
-    }
+    const { status } = answer;
+    const { results, changes = [] } = (answer.body ?? {}) as Partial<BatchResult>;
+    const problem = status === 200 ? null : (answer.body as Problem);
+    if ((status === 200 || status === 422) && Array.isArray(results) && results.length === batch.length)
+      return { events: batch.map((one, index) => settled(one, results[index])), changes, problem };
     if (status === 200) return "not-still-pine";
-    if (status !== 400 && status !== 413 && status !== 422) return "ill";
+    if (!problem || (status !== 400 && status !== 413 && status !== 422)) return "ill";
     // The batch as a whole cannot be read: the one that spoils it is looked for, the others go.
     const [only] = batch;
-    if (batch.length === 1 && only) return [{ ...only, sent: 2, refused: inWords(body as Problem) }];
+    if (batch.length === 1 && only)
+      return { events: [{ ...only, sent: 2, refused: inWords(problem) }], changes: [], problem };
     const half = Math.ceil(batch.length / 2);
-    const first = await this.sendEvents(batch.slice(0, half), onChanges);
+    const first = await this.sendEvents(batch.slice(0, half));
     if (typeof first === "string") return first;
-    const second = await this.sendEvents(batch.slice(half), onChanges);
-    return typeof second === "string" ? second : [...first, ...second];
+    const second = await this.sendEvents(batch.slice(half));
+    if (typeof second === "string") return second;
+    return {
+      events: [...first.events, ...second.events],
+      changes: [...first.changes, ...second.changes],
+      problem: first.problem ?? second.problem,
+    };
   }
 
   /** Who this device is to whoever answers. */
@@ -205,8 +208,7 @@ export class Sender {
     method: string,
     body?: string | Blob,
   ): Promise<{ status: number; body: unknown } | Trouble> {
-    const yard = this.needs.yard();
-    const headers: Record<string, string> = yard === null ? {} : { "Still-Pine-Yard": yard };
+    const headers = this.needs.headers();
     let content: BodyInit | undefined = body;
     if (typeof body === "string") {
       headers["Content-Type"] = "application/json";
@@ -246,6 +248,12 @@ export class Sender {
     if (status === 403 || status === 429 || status >= 500) return "ill";
     return { status, body: answer };
   }
+}
+
+function settled(one: KeptEvent, result: BatchResult["results"][number] | undefined): KeptEvent {
+  if (result?.result !== "refused") return { ...one, sent: 1 };
+  const why = (result.why ?? []).map(({ path, expected, found }) => `${path} expected ${expected}, found ${found}`);
+  return { ...one, sent: 2, refused: why.join("; ") };
 }
 
 function inWords({ detail, errors }: Problem): string {

@@ -1,4 +1,6 @@
-import type { SendState, Trouble } from "./send";
+import type { Reach } from "../alone/slice";
+import type { Trouble } from "./sender";
+import type { SendState } from "./slice";
 
 /** What is in the way, and what to do; read by whoever holds the phone. */
 export const TROUBLE_WORDS: Record<Trouble, { why: string; todo: string }> = {
@@ -34,12 +36,12 @@ export const TROUBLE_WORDS: Record<Trouble, { why: string; todo: string }> = {
  * How sending stands, in a few words.
  *
  * @param time a moment as it is shown
- * @param aloneSince when what the pages show was fetched, where no server answers them
+ * @param alone when what the pages show was fetched, and whether verdicts can go on from it, where no server answers them
  */
 export function sendingInWords(
   { waiting, media, refused, trouble, sentAt, isShort }: SendState,
   time: (at: string) => string,
-  aloneSince: string | null = null,
+  { aloneSince, isBehind }: Pick<Reach, "aloneSince" | "isBehind"> = { aloneSince: null, isBehind: false },
 ): string {
   const files = media > 0 ? `${media} ${media === 1 ? "picture or voice note" : "pictures and voice notes"}` : "";
   const here = [waiting > 0 ? String(waiting) : "", files].filter(Boolean).join(" and ");
@@ -47,7 +49,7 @@ export function sendingInWords(
   const parts = [
     here ? `On this device only: ${here}` : sentAt ? `Sent ${time(sentAt)}` : "Nothing waits to be sent",
     ...(why && (here || aloneSince !== null || why !== "no-network") ? [TROUBLE_WORDS[why].why] : []),
-    ...(aloneSince === null ? [] : [`as known ${time(aloneSince)}`]),
+    ...(aloneSince === null ? [] : [`${isBehind ? "verdicts as they were" : "as known"} ${time(aloneSince)}`]),
     ...(refused > 0 ? [`${refused} cannot be sent`] : []),
     ...(isShort ? ["room is short"] : []),
   ];

@@ -1,10 +1,11 @@
-import { useSyncExternalStore } from "react";
-import { onReach, readReach, type Reach } from "../alone/reach";
-import { onSendState, readSendState, type SendState } from "./send";
+import { useSelector } from "react-redux";
+import type { Reach } from "../alone/slice";
+import type { RootState } from "../store";
+import type { SendState } from "./slice";
 
-export const useSending = (): SendState => useSyncExternalStore(onSendState, readSendState);
+export const useSending = (): SendState => useSelector((state: RootState) => state.sending);
 
-export const useReach = (): Reach => useSyncExternalStore(onReach, readReach);
+export const useReach = (): Reach => useSelector((state: RootState) => state.reach);
 
 /** A moment of today by its time, an earlier one with its day. */
 export function shownTime(at: string, now = new Date()): string {

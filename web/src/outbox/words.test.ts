@@ -2,7 +2,7 @@ import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { RecordEvent } from "@still-pine/core/record";
 import { readOutboxFile, waitingAsFile } from "./file";
 import { keeper } from "./kept";
-import type { SendState } from "./send";
+import type { SendState } from "./slice";
 import { sendingInWords, TROUBLE_WORDS } from "./trouble-words";
 import { shownTime } from "./use-sending";
 
@@ -15,8 +15,8 @@ const IDLE: SendState = {
   isLasting: true,
   isShort: false,
 };
-const said = (part: Partial<SendState>, aloneSince: string | null = null): string =>
-  sendingInWords({ ...IDLE, ...part }, (at) => at, aloneSince);
+const said = (part: Partial<SendState>, aloneSince: string | null = null, isBehind = false): string =>
+  sendingInWords({ ...IDLE, ...part }, (at) => at, { aloneSince, isBehind });
 
 describe("the one quiet place", () => {
   it.each<[string, Partial<SendState>, string | null]>([
@@ -33,6 +33,12 @@ describe("the one quiet place", () => {
     ["Sent 10:42", { sentAt: "10:42", trouble: "no-network" }, null],
   ])("%s", (words, part, aloneSince) => {
     expect(said(part, aloneSince)).toBe(words);
+  });
+
+  it("says where verdicts cannot go on from what is known here", () => {
+    expect(said({ waiting: 1 }, "10:40", true)).toBe(
+      "On this device only: 1 · No network · verdicts as they were 10:40",
+    );
   });
 
   it("for everything that can be in the way there is what to do about it", () => {

@@ -10,6 +10,12 @@ export function knownYard(): string | null {
   }
 }
 
+/** What every request says: which yard is meant. Another one answers it with nothing. */
+export function yardHeader(): Record<string, string> {
+  const yard = knownYard();
+  return yard === null ? {} : { "Still-Pine-Yard": yard };
+}
+
 /** Remembers the yard that was met first; another one is met by a person's choice alone. */
 export function meetYard(yard: string, isChosen = false): void {
   try {

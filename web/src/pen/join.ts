@@ -1,8 +1,9 @@
 import type { RailView } from "@still-pine/contract/http";
 import { DEFAULT_LINE, type Caps, type Exercise } from "@still-pine/core/outing";
 import type { RecordEvent } from "@still-pine/core/record";
+import { api, problemOf } from "../api";
 import { keeper, type KeptEvent, type KeptOuting } from "../outbox/kept";
-import { knownYard } from "../outbox/yard";
+import { store } from "../store";
 
 /** Joining an outing that another device began. */
 
@@ -57,26 +58,16 @@ function linesOf(events: readonly RecordEvent[]): Exercise[] {
  */
 export async function joinOuting(id: string): Promise<string | null> {
   const kept = await keeper();
-  const before = await kept.outing(id);
-  const yard = knownYard();
-  let view: RailView;
-  try {
-    const response = await fetch(`/api/outings/${encodeURIComponent(id)}/rail`, {
-      headers: yard === null ? {} : { "Still-Pine-Yard": yard },
-    });
-    if (!response.ok) {
-      const { detail } = (await response.json()) as { detail?: string };
-      return before ? null : (detail ?? "The outing cannot be joined.");
-    }
-    view = (await response.json()) as RailView;
-  } catch {
-    return before ? null : "The laptop does not answer, and this phone does not know the outing yet.";
-  }
-  if (before) return null;
-  const { outing, horse } = view;
+  // Joined before, it is as it was left; what came since follows by itself.
+  if (await kept.outing(id)) return null;
+  const { data, error } = await store.dispatch(
+    api.endpoints.rail.initiate(id, { forceRefetch: true, subscribe: false }),
+  );
+  if (!data) return problemOf(error).detail;
+  const { outing, horse } = data;
   await kept.keepOuting(
-    outingFrom(view),
-    view.events.map((event): KeptEvent => ({ outing, horse, event, sent: 1 })),
+    outingFrom(data),
+    data.events.map((event): KeptEvent => ({ outing, horse, event, sent: 1 })),
   );
   return null;
 }

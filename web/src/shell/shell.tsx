@@ -3,11 +3,10 @@ import { lazy, Suspense, useCallback, useEffect, useState } from "react";
 import { Link, NavLink, Outlet, ScrollRestoration, useLocation, useNavigate } from "react-router";
 import { KeysDialog } from "./keys-dialog";
 import { useSingleKeys } from "./keys";
+import { Standing } from "./standing";
 import { applyTheme, followSystem, isDusk, readTheme } from "./theme";
 
 const StepFinder = lazy(async () => ({ default: (await import("./step-finder")).StepFinder }));
-
-const Standing = lazy(async () => ({ default: (await import("./standing")).Standing }));
 
 const RunningBar = lazy(async () => ({ default: (await import("./running-bar")).RunningBar }));
 
@@ -117,9 +116,7 @@ export function Shell() {
           </button>
         </div>
       </header>
-      <Suspense fallback={<div className="h-7 lg:h-0" />}>
-        <Standing />
-      </Suspense>
+      <Standing />
       <Suspense>
         <RunningBar key={pathname} />
       </Suspense>

@@ -6,7 +6,8 @@ import { shownTime, useReach, useSending } from "../outbox/use-sending";
 /** The one quiet place that says what lies on this device only, what was sent, and what cannot be. */
 export function Standing() {
   const sending = useSending();
-  const { aloneSince, isCleared } = useReach();
+  const reach = useReach();
+  const { aloneSince, isCleared } = reach;
   const isTrouble =
     sending.refused > 0 ||
     sending.isShort ||
@@ -23,7 +24,7 @@ export function Standing() {
         <Icon size={16} className="shrink-0" aria-hidden="true" />
         <span className="truncate">
           {isCleared && "This phone was cleared · "}
-          {sendingInWords(sending, shownTime, aloneSince)}
+          {sendingInWords(sending, shownTime, reach)}
         </span>
       </Link>
     </div>

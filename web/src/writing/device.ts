@@ -6,21 +6,6 @@ const SEQ = "still-pine.seq";
 /** For a browser that keeps nothing: a device of this page alone. */
 let pageOnly: { device: string; seq: number } | null = null;
 
-/** What every event of this browser carries: its device and the next of its count. */
-export function nextHead(): { device: string; seq: number } {
-  if (pageOnly) return { device: pageOnly.device, seq: (pageOnly.seq += 1) };
-  try {
-    let device = localStorage.getItem(DEVICE);
-    if (!device) localStorage.setItem(DEVICE, (device = newId()));
-    const seq = Number(localStorage.getItem(SEQ) ?? 0) + 1;
-    localStorage.setItem(SEQ, String(seq));
-    return { device, seq };
-  } catch {
-    pageOnly = { device: newId(), seq: 1 };
-    return { ...pageOnly };
-  }
-}
-
 /** What this browser calls itself in the events it records. */
 export function deviceId(): string {
   if (pageOnly) return pageOnly.device;
@@ -33,6 +18,20 @@ export function deviceId(): string {
   } catch {
     pageOnly = { device: newId(), seq: 0 };
     return pageOnly.device;
+  }
+}
+
+/** What every event of this browser carries: its device and the next of its count. */
+export function nextHead(): { device: string; seq: number } {
+  const device = deviceId();
+  if (pageOnly) return { device, seq: (pageOnly.seq += 1) };
+  try {
+    const seq = Number(localStorage.getItem(SEQ) ?? 0) + 1;
+    localStorage.setItem(SEQ, String(seq));
+    return { device, seq };
+  } catch {
+    pageOnly = { device, seq: 1 };
+    return { device, seq: 1 };
   }
 }
 

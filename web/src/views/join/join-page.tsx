@@ -1,9 +1,11 @@
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
-import type { HelloView, PairedView, Problem } from "@still-pine/contract/http";
-import { Field } from "../../parts/field";
+import type { HelloView } from "@still-pine/contract/http";
+import { problemOf, usePairMutation, useUnlockMutation } from "../../api";
 import { ProblemNote } from "../../parts/page-state";
+import { TextField } from "../../parts/text-field";
 import { sender, sendKept } from "../../outbox/send";
+import type { Trouble } from "../../outbox/sender";
 import { TROUBLE_WORDS } from "../../outbox/trouble-words";
 import { useSending } from "../../outbox/use-sending";
 import { knownYard, meetYard } from "../../outbox/yard";
@@ -11,7 +13,7 @@ import { deviceId } from "../../writing/device";
 
 /** A phone asks to be let in by a code; a locked laptop by its pass phrase. */
 export function JoinPage() {
-  const [hello, setHello] = useState<HelloView | string | null>(null);
+  const [hello, setHello] = useState<HelloView | Trouble | null>(null);
   useEffect(() => {
     void sender.hello().then(setHello);
   }, []);
@@ -28,8 +30,7 @@ export function JoinPage() {
         <>
           <h1 className="mb-4 text-3xl">Pair this phone</h1>
           <p className="card">
-            {TROUBLE_WORDS[hello as keyof typeof TROUBLE_WORDS].why}.{" "}
-            {TROUBLE_WORDS[hello as keyof typeof TROUBLE_WORDS].todo}
+            {TROUBLE_WORDS[hello].why}. {TROUBLE_WORDS[hello].todo}
           </p>
         </>
       ) : hello.door === "laptop" ? (
@@ -41,43 +42,15 @@ export function JoinPage() {
   );
 }
 
-const post = async (path: string, body: object): Promise<{ status: number; body: unknown } | null> => {
-  try {
-    const response = await fetch(`/api/${path}`, {
-      method: "POST",
-      headers: { "Content-Type": "application/json" },
-      body: JSON.stringify(body),
-    });
-    const text = await response.text();
-    return { status: response.status, body: text ? JSON.parse(text) : null };
-  } catch {
-    return null;
-  }
-};
-
-const AWAY: Problem = {
-  type: "about:blank",
-  title: "No answer",
-  status: 0,
-  detail: "The laptop does not answer. See that this phone is in the yard's network, and try again.",
-};
-
 function Pair({ hello }: { hello: HelloView }) {
   const navigate = useNavigate();
   const { waiting } = useSending();
   const [code, setCode] = useState(() => decodeURIComponent(location.hash.slice(1)));
   const [name, setName] = useState(() => hello.name ?? "");
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const [busy, setBusy] = useState(false);
+  const [askIn, { error, isLoading }] = usePairMutation();
   const pair = async (): Promise<void> => {
-    setBusy(true);
-    const answer = await post("pair", { code, name: name.trim() || "A phone", recorder: deviceId() });
-    setBusy(false);
-    if (answer?.status !== 201) {
-      setProblem(answer ? (answer.body as Problem) : AWAY);
-      return;
-    }
-    const paired = answer.body as PairedView;
+    const { data: paired } = await askIn({ code, name: name.trim() || "A phone", recorder: deviceId() });
+    if (!paired) return;
     const isOther = knownYard() !== null && knownYard() !== paired.yard;
     if (isOther) {
       const { changeYard } = await import("../../alone/start");
@@ -113,35 +86,32 @@ function Pair({ hello }: { hello: HelloView }) {
           void pair();
         }}
       >
-        <Field id="join-code" label="Code on the laptop">
-          <input
-            id="join-code"
-            className="field text-2xl tracking-widest uppercase"
-            autoComplete="one-time-code"
-            autoCapitalize="characters"
-            spellCheck={false}
-            maxLength={40}
-            value={code}
-            onChange={(event) => setCode(event.target.value)}
-          />
-        </Field>
-        <Field id="join-name" label="What this phone is called">
-          <input
-            id="join-name"
-            className="field"
-            maxLength={80}
-            placeholder="M's phone"
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-          />
-        </Field>
-        <button type="submit" className="button button-main" disabled={busy || code.trim().length < 4}>
-          {busy ? "Asking …" : "Let this phone in"}
+        <TextField
+          id="join-code"
+          label="Code on the laptop"
+          className="text-2xl tracking-widest uppercase"
+          autoComplete="one-time-code"
+          autoCapitalize="characters"
+          spellCheck={false}
+          maxLength={40}
+          value={code}
+          onChange={setCode}
+        />
+        <TextField
+          id="join-name"
+          label="What this phone is called"
+          maxLength={80}
+          placeholder="M's phone"
+          value={name}
+          onChange={setName}
+        />
+        <button type="submit" className="button button-main" disabled={isLoading || code.trim().length < 4}>
+          {isLoading ? "Asking …" : "Let this phone in"}
         </button>
       </form>
-      {problem && (
+      {error && (
         <div className="mt-4">
-          <ProblemNote problem={problem} />
+          <ProblemNote problem={problemOf(error)} />
         </div>
       )}
       <p className="mt-4 text-faint">
@@ -153,7 +123,7 @@ function Pair({ hello }: { hello: HelloView }) {
 
 function Unlock({ hello }: { hello: HelloView }) {
   const [phrase, setPhrase] = useState("");
-  const [problem, setProblem] = useState<Problem | null>(null);
+  const [open, { error }] = useUnlockMutation();
   if (hello.who === "laptop")
     return (
       <>
@@ -162,9 +132,7 @@ function Unlock({ hello }: { hello: HelloView }) {
       </>
     );
   const unlock = async (): Promise<void> => {
-    const answer = await post("unlock", { phrase });
-    if (answer?.status === 204) location.assign("/");
-    else setProblem(answer ? (answer.body as Problem) : AWAY);
+    if (!("error" in (await open({ phrase })))) location.assign("/");
   };
   return (
     <>
@@ -176,24 +144,22 @@ function Unlock({ hello }: { hello: HelloView }) {
           void unlock();
         }}
       >
-        <Field id="phrase" label="The yard's pass phrase">
-          <input
-            id="phrase"
-            type="password"
-            className="field"
-            autoComplete="current-password"
-            maxLength={200}
-            value={phrase}
-            onChange={(event) => setPhrase(event.target.value)}
-          />
-        </Field>
+        <TextField
+          id="phrase"
+          label="The yard's pass phrase"
+          type="password"
+          autoComplete="current-password"
+          maxLength={200}
+          value={phrase}
+          onChange={setPhrase}
+        />
         <button type="submit" className="button button-main" disabled={phrase === ""}>
           Open
         </button>
       </form>
-      {problem && (
+      {error && (
         <div className="mt-4">
-          <ProblemNote problem={problem} />
+          <ProblemNote problem={problemOf(error)} />
         </div>
       )}
     </>

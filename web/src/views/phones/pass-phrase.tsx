@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { problemOf, useSetPassPhraseMutation } from "../../api";
-import { Field } from "../../parts/field";
 import { ProblemNote } from "../../parts/page-state";
+import { TextField } from "../../parts/text-field";
 
 /** What opens this laptop's Still Pine, where a yard wants that. */
 export function PassPhrase({ isSet }: { isSet: boolean }) {
@@ -30,29 +30,25 @@ export function PassPhrase({ isSet }: { isSet: boolean }) {
         }}
       >
         {isSet && (
-          <Field id="phrase-now" label="The present one">
-            <input
-              id="phrase-now"
-              type="password"
-              className="field"
-              autoComplete="current-password"
-              maxLength={200}
-              value={current}
-              onChange={(event) => setCurrent(event.target.value)}
-            />
-          </Field>
-        )}
-        <Field id="phrase-new" label="A new one, at least eight characters">
-          <input
-            id="phrase-new"
+          <TextField
+            id="phrase-now"
+            label="The present one"
             type="password"
-            className="field"
-            autoComplete="new-password"
+            autoComplete="current-password"
             maxLength={200}
-            value={phrase}
-            onChange={(event) => setPhrase(event.target.value)}
+            value={current}
+            onChange={setCurrent}
           />
-        </Field>
+        )}
+        <TextField
+          id="phrase-new"
+          label="A new one, at least eight characters"
+          type="password"
+          autoComplete="new-password"
+          maxLength={200}
+          value={phrase}
+          onChange={setPhrase}
+        />
         <div className="flex flex-wrap gap-2">
           <button type="submit" className="button" disabled={isLoading || phrase.length < 8}>
             {isSet ? "Change it" : "Set it"}

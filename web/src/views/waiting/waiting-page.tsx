@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import { useStringQuery } from "../../api";
 import { shortly } from "../../pen/words";
-import { newVersion } from "../../alone/start";
+import { takeNewVersion } from "../../alone/start";
 import { readOutboxFile, waitingAsFile } from "../../outbox/file";
 import { keeper, type KeptEvent, type KeptMedia } from "../../outbox/kept";
 import { countKept, sendKept } from "../../outbox/send";
@@ -16,7 +16,7 @@ import { Room } from "./room";
 /** What lies on this device only, what the server refused, and the ways out. */
 export function WaitingPage() {
   const sending = useSending();
-  const { why, aloneSince, isCleared } = useReach();
+  const { why, aloneSince, isBehind, isCleared } = useReach();
   const [busy, setBusy] = useState(false);
   const trouble = sending.trouble && TROUBLE_WORDS[sending.trouble];
   const isShutOut = ["not-paired", "withdrawn", "expired", "locked"].includes(sending.trouble ?? "") || why !== null;
@@ -35,7 +35,9 @@ export function WaitingPage() {
           {trouble && <p>{trouble.todo}</p>}
           {aloneSince !== null && (
             <p className="text-faint">
-              Pages show what was known here {shownTime(aloneSince)}, and what was recorded since.
+              Pages show what was known here {shownTime(aloneSince)}, and what was recorded since; of a step, the asks
+              of the last twenty outings. Photos and older outings are on the laptop.
+              {isBehind && " An older outing was changed here: verdicts stay as they were until it is sent."}
             </p>
           )}
           {isCleared && (
@@ -188,18 +190,13 @@ function AsFile({ waiting }: { waiting: number }) {
 }
 
 function Version() {
-  const [isWaiting, setWaiting] = useState(newVersion.isWaiting);
-  useEffect(() => {
-    const listen = (): void => setWaiting(newVersion.isWaiting);
-    newVersion.listeners.add(listen);
-    return () => void newVersion.listeners.delete(listen);
-  }, []);
-  if (!isWaiting) return null;
+  const { hasNewVersion } = useReach();
+  if (!hasNewVersion) return null;
   return (
     <section aria-label="New version" className="card grid gap-3">
       <h2 className="text-xl">A new version is here</h2>
       <p>It waits until nobody is in the pen and you are not looking, or you take it now. What waits here stays.</p>
-      <button type="button" className="button justify-self-start" onClick={() => newVersion.takeOver()}>
+      <button type="button" className="button justify-self-start" onClick={takeNewVersion}>
         Take it now
       </button>
     </section>

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import { BATCH_MOST, type StringView } from "@still-pine/contract/http";
+import type { StringView } from "@still-pine/contract/http";
 import { loosePenStart } from "@still-pine/core/programs";
 import type { VerdictChange } from "@still-pine/core/readiness";
 import { v7 as newId } from "uuid";
@@ -104,15 +104,10 @@ function WriteUp({ string }: { string: StringView }) {
       program: program.id,
       programVersion: program.version,
     });
-    const changes: VerdictChange[] = [];
-    let isSent = true;
-    for (let from = 0; from < events.length; from += BATCH_MOST) {
-      const result = await send({ events: events.slice(from, from + BATCH_MOST) });
-      if (result.error) return;
-      changes.push(...(result.data?.changes.flatMap((one) => one.changes) ?? []));
-      isSent &&= result.data?.isSent === true;
-    }
-    setSaved({ draft: whole, changes, isSent });
+    const result = await send({ events });
+    if (!result.data) return;
+    const { changes, isSent } = result.data;
+    setSaved({ draft: whole, changes: changes.flatMap((one) => one.changes), isSent });
     window.scrollTo({ top: 0 });
   };
 
@@ -220,10 +215,7 @@ function AfterSaving({
       outing: draft.outing,
       event: { ...nextHead(), id: newId(), at, type: "correction", replaces: entry.id, void: true },
     }));
-    for (let from = 0; from < undoing.current.length; from += BATCH_MOST) {
-      const { error } = await send({ events: undoing.current.slice(from, from + BATCH_MOST) });
-      if (error) return;
-    }
+    await send({ events: undoing.current });
   };
   const undone = sending.data?.changes.flatMap((one) => one.changes);
   return (
