@@ -78,3 +78,23 @@ test("an unknown address and an unknown horse say so", async ({ page }) => {
   await page.goto("/horses/nobody");
   await expect(page.getByRole("alert")).toContainText("There is no such horse in this yard.");
 });
+
+test("a page and a worker carry the rules of what may be loaded; what a page loads carries its type alone", async ({
+  page,
+}) => {
+  const rules = async (path: string): Promise<(string | undefined)[]> => {
+    const headers = (await page.request.get(path)).headers();
+    return [headers["content-security-policy"], headers["x-content-type-options"]];
+  };
+  const fetched: string[] = [];
+  page.on("request", (request) => fetched.push(new URL(request.url()).pathname));
+  const { horses } = (await (await page.request.get("/api/string")).json()) as { horses: { id: string }[] };
+  await page.goto(`/horses/${horses[0]?.id}/map`);
+  await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+  await expect.poll(() => fetched.filter((path) => path.includes("worker"))).toHaveLength(1);
+  const ofWorkers = fetched.filter((path) => path.includes("worker"));
+  const script = fetched.find((path) => path.startsWith("/assets/index-") && path.endsWith(".js"));
+  expect(await rules("/")).toEqual([expect.stringContaining("default-src 'self'"), "nosniff"]);
+  expect(await rules(ofWorkers[0] ?? "")).toEqual([expect.stringContaining("default-src 'self'"), "nosniff"]);
+  expect(await rules(script ?? "")).toEqual([undefined, "nosniff"]);
+});

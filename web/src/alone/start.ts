@@ -22,10 +22,13 @@ export function startAlone(onHello: (hello: HelloView) => void): () => void {
   let timer: ReturnType<typeof setTimeout> | undefined;
   const refreshIn = (ms: number): void => {
     clearTimeout(timer);
-    timer = setTimeout(() => void refresh().finally(() => refreshIn(EVERY_MS)), ms);
+    // Nothing is fetched and put away while somebody taps in the pen; it is made up for when they come out.
+    timer = setTimeout(() => void refresh().finally(() => refreshIn(isInPen() ? AFTER_SENDING_MS : EVERY_MS)), ms);
   };
+  let version: Promise<void> | undefined;
   const refresh = async (): Promise<void> => {
-    if (!navigator.onLine || document.visibilityState === "hidden") return;
+    if (!navigator.onLine || document.visibilityState === "hidden" || isInPen()) return;
+    version ??= waitForVersion().then(tidy);
     const hello = await sender.hello();
     if (typeof hello === "string") return;
     await meet(hello);
@@ -44,12 +47,10 @@ export function startAlone(onHello: (hello: HelloView) => void): () => void {
   };
   window.addEventListener("online", back);
   refreshIn(FIRST_MS);
-  const later = setTimeout(() => void waitForVersion().then(tidy), FIRST_MS);
   return () => {
     stopSending();
     stopListening();
     clearTimeout(timer);
-    clearTimeout(later);
     window.removeEventListener("online", back);
   };
 }

@@ -1,10 +1,12 @@
-import { useCallback, useEffect, useState } from "react";
+import { lazy, Suspense, useCallback, useEffect, useState } from "react";
 import type { CodeView } from "@still-pine/contract/http";
 import { problemOf, useMakeCodeMutation } from "../../api";
 import { sendKept } from "../../outbox/send";
-import { CodeCard } from "../phones/code-card";
 import { Panel } from "./panels";
 import { useSession } from "./pen-context";
+
+/** What draws the code comes once the laptop has answered: without a network there is none to draw. */
+const CodeCard = lazy(async () => ({ default: (await import("../phones/code-card")).CodeCard }));
 
 /** A code for a helper: they see this outing, write it down, and nothing else. */
 export function HelperPanel({ onClose }: { onClose: () => void }) {
@@ -35,7 +37,9 @@ export function HelperPanel({ onClose }: { onClose: () => void }) {
   return (
     <Panel title="Helper at the rail" onClose={onClose}>
       {made ? (
-        <CodeCard made={made} onOver={over} />
+        <Suspense>
+          <CodeCard made={made} onOver={over} />
+        </Suspense>
       ) : (
         <p role="status" className="text-xl">
           {trouble ?? "Asking the laptop for a code …"}
