@@ -221,6 +221,7 @@ test("a guest network's sign-in page, two tabs of one outing, and another yard a
   await second.keyboard.press("1");
   await second.keyboard.press("0");
   await kept(second);
+  await expect(second.getByRole("button", { name: /^Near/ })).toContainText("2 asks");
   // Both tabs show both; one that is behind another is drawn when it is looked at.
   await page.bringToFront();
   await expect(page.getByRole("button", { name: /^Near/ })).toContainText("2 asks");

@@ -70,7 +70,18 @@ const printViewSchema = z.object({
 export type PrintView = z.infer<typeof printViewSchema>;
 
 const waitsOnSchema = z.object({ step: text, status, text });
-const NEXT_REASONS = ["slipped", "gate", "longest", "untried", "beside", "held", "rusty", "soon"] as const;
+const NEXT_REASONS = [
+  "slipped",
+  "gate",
+  "longest",
+  "untried",
+  "beside",
+  "bit-weeks",
+  "too-young",
+  "held",
+  "rusty",
+  "soon",
+] as const;
 export const programRefSchema = z.object({ id: text, version: count });
 
 const stringHorseSchema = z.object({
@@ -167,6 +178,7 @@ const nextStepSchema = z.object({
   reason: z.literal(NEXT_REASONS),
   gate: text.optional(),
   days: z.int().optional(),
+  months: count.optional(),
 });
 const whatNextSchema = z.object({
   work: z.array(nextStepSchema),
@@ -280,6 +292,7 @@ const proposedSchema = z.looseObject({
   }),
   isNew: z.boolean(),
   sticky: z.literal(["near", "off"]).nullable(),
+  begin: z.literal(["near", "off"]).optional(),
   last: bySide(z.object({ asks: count, clean: count, phase: count.nullable(), mood: count })),
   why: z.literal([...NEXT_REASONS, "again", "cold"]),
   days: count,

@@ -1,12 +1,19 @@
 import { z } from "zod";
 import {
+  BEGINS,
   buildProgram,
   CATALOGUE,
   DEFAULT_NUMBERS,
   DOSE_UNITS,
   ELSEWHERES,
   ENDS,
+  FIRST_MOUNTS,
+  FIRST_RIDES_IN,
+  HEADGEARS,
+  LEADS,
+  PRESSURES,
   problemsOf,
+  REWARDS,
   SIDE_KINDS,
   STAGES,
   STEP_KINDS,
@@ -95,9 +102,31 @@ const programSchema = z.strictObject({
       fright: z.literal(["keep-on", "keep-hand", "when-still", "smaller", "touch-stays", "again"]).optional(),
       firstDay: z.literal(["no-more", "build"]).optional(),
       stickyShare: z.number().min(1).max(5).optional(),
+      spareAsks: z.int().min(1).max(20).optional(),
     })
     .optional()
     .describe("What the coach in the pen goes by."),
+  ways: z
+    .strictObject({
+      pressure: z.literal(PRESSURES),
+      pressureMost: z.literal(PHASES),
+      reward: z.literal(REWARDS),
+      lead: z.literal(LEADS).nullable(),
+      headgear: z.literal(HEADGEARS),
+      begin: z.literal(BEGINS),
+      firstMount: z.literal(FIRST_MOUNTS).nullable(),
+      firstRidesIn: z.literal(FIRST_RIDES_IN).nullable(),
+      twoEyes: z.boolean(),
+      quarters: z.literal(["never", "not-minded"]),
+      contactWeeks: z.int().min(0).max(104).nullable(),
+      canterMonths: z.int().min(24).max(120).nullable(),
+      ridingMonths: z.int().min(24).max(120).nullable(),
+    })
+    .partial()
+    .optional()
+    .describe("How it goes about things where schools differ."),
+  road: z.array(idSchema).min(1).optional(),
+  ends: z.array(idSchema).optional(),
   needs: z.record(idSchema, z.array(needSchema)).optional(),
   stageNeeds: z.partialRecord(z.literal(STAGES), z.array(needSchema)).optional(),
   steps: z.array(stepSchema).min(1).optional(),

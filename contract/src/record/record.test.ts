@@ -1,6 +1,7 @@
 import { readFileSync } from "node:fs";
 import Ajv from "ajv/dist/2020.js";
 import { describe, expect, it } from "vitest";
+import { PROGRAMS } from "@still-pine/core/programs";
 import type { HorseRecord } from "@still-pine/core/record";
 import { EVENT_TYPES, parseRecord, PROBLEMS_SHOWN, recordJsonSchema, recordToText, typesInMarkdown } from ".";
 
@@ -68,7 +69,7 @@ describe("a broken record names the place and what was expected", () => {
     [["yard", "timeZone"], "Europe/Nowhere", 'yard.timeZone: a time zone such as Europe/Dublin; "Europe/Nowhere"'],
     [["horse", "foaled"], "2023-02-30", 'horse.foaled: a day such as 2023-05-01; "2023-02-30"'],
     [["horse", "name"], "", 'horse.name: a text that is not empty; ""'],
-    [["program", "id"], "other", 'program.id: one of loose-pen-start; "other"'],
+    [["program", "id"], "other", `program.id: one of ${PROGRAMS.map(({ id }) => id).join(", ")}; "other"`],
     [["outings"], "none", 'outings: an array; "none"'],
     [
       ["outings", 0, "endedAt"],

@@ -37,7 +37,7 @@ import {
   type RecordEvent,
 } from "@still-pine/core/record";
 import type { Labels } from "./labels";
-import { horseLine, type HorseRow } from "./line";
+import { horseLine, nextFor, type HorseRow } from "./line";
 import type { Standing } from "./standing";
 
 /** Views put together from what was folded: the same on the server and on a phone that is alone. */
@@ -82,7 +82,7 @@ export function composeHorse({
     horse: horseLine(row, standing, today),
     judgements: standing.judgements.map((one) => named(one, labels)),
     gates: standing.gates,
-    next: standing.next,
+    next: nextFor(row, standing, today),
     outings: page.outings,
     outingCount: page.total,
     entries: entriesOf(
@@ -140,7 +140,7 @@ export function composeBrief({
     brief: writeBrief({
       program: standing.program,
       judgements: standing.judgements,
-      next: standing.next,
+      next: nextFor(row, standing, today),
       outings: outings.slice(-BRIEF_OUTINGS),
       workDays: line.workDays,
       firstDay: line.calendarDays === 0 ? null : addDays(today, 1 - line.calendarDays),

@@ -1,6 +1,6 @@
 import type { StringHorse } from "../http";
 import { ageInWords, ageOn, daysBetween, type Day, type Horse } from "@still-pine/core/record";
-import { openSummary } from "@still-pine/core/readiness";
+import { nextAtAge, openSummary, type WhatNext } from "@still-pine/core/readiness";
 import type { Standing } from "./standing";
 
 /** A horse as the yard knows him. */
@@ -12,12 +12,14 @@ export interface HorseRow extends Horse {
 /** Steps of the edge that a line carries. */
 const EDGE_SHOWN = 8;
 
+/** What is next for a horse, held back from what its program does not ask of his age. */
+export const nextFor = (horse: Horse, { next, program }: Standing, today: Day): WhatNext =>
+  nextAtAge(next, program, ageOn(horse.foaled, horse.foaledPrecision, today).monthsAtLeast);
+
 /** A horse's line of the string for one day. */
-export function horseLine(
-  horse: HorseRow,
-  { judgements, gates, next, program, days, inWork }: Standing,
-  today: Day,
-): StringHorse {
+export function horseLine(horse: HorseRow, standing: Standing, today: Day): StringHorse {
+  const { judgements, gates, program, days, inWork } = standing;
+  const next = nextFor(horse, standing, today);
   const first = next.work[0] ?? next.checkCold[0];
   const judged = first && judgements.find((one) => one.step === first.step);
   const gate = gates.find((one) => one.gate === next.gate);

@@ -145,6 +145,8 @@ class Look {
     const [a, b, c] = three.map(({ phase }) => phase);
     if (a !== undefined && b !== undefined && c !== undefined && a < b && b < c)
       return say("go-back", "rising", idsOf(three));
+    if (last?.phase !== undefined && last.phase > this.plan.program.ways.pressureMost)
+      return say("go-back", "too-much", [last.id]);
     if (last && !last.good && !last.close && isReached(state, this.step.id, state.side))
       return say("go-back", "end-good", [last.id]);
     return null;
@@ -210,11 +212,8 @@ class Look {
     const [least] = this.sides.filter((side) => side !== state.side).toSorted((a, b) => asksOf(a) - asksOf(b));
     if (least === undefined) return null;
     const sticky = plannedOf(plan, step.id)?.sticky ?? null;
-    const { stickyShare } = plan.program.coach;
+    const { stickyShare, spareAsks } = plan.program.coach;
     const share = sticky === null ? 1 : state.side.startsWith(sticky) ? stickyShare : 1 / stickyShare;
-    return asksOf(state.side) > asksOf(least) * share + SPARE_ASKS ? least : null;
+    return asksOf(state.side) > asksOf(least) * share + spareAsks ? least : null;
   }
 }
-
-/** A set of three on one side before the other is missed. */
-const SPARE_ASKS = 3;

@@ -13,6 +13,7 @@ export {
   exerciseOf,
   isFeetWork,
   isReached,
+  isSpurtLong,
   lineFor,
   minutesAt,
   startOuting,

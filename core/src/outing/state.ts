@@ -399,3 +399,9 @@ function takeMishap(state: OutingState, id: string, said: Record<string, unknown
 function withEnd(state: OutingState, cause: EndCause, id: string): OutingState {
   return { ...state, ends: { ...state.ends, [cause]: [...(state.ends[cause] ?? []), id] } };
 }
+
+/** Whether the running spurt has lasted as long as the program gives one thing; never where it stays with one. @param now milliseconds since 1970 */
+export function isSpurtLong({ spurt }: OutingState, { program }: OutingPlan, now: number): boolean {
+  const most = program.coach.spurtSeconds;
+  return most !== null && spurt !== null && now - spurt.from >= most * 1000;
+}

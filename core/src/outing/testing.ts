@@ -105,6 +105,7 @@ export interface PlanChoices extends Partial<Pick<Exercise, "isNew" | "sticky">>
   caps?: { working: number; inHand: number };
   known?: string[];
   settings?: Partial<Program["coach"]>;
+  ways?: Partial<Program["ways"]>;
 }
 
 export const planOf = ({
@@ -114,9 +115,14 @@ export const planOf = ({
   caps,
   known,
   settings,
+  ways,
   ...more
 }: PlanChoices = {}): OutingPlan => ({
-  program: { ...loosePenStart, coach: { ...loosePenStart.coach, ...settings } },
+  program: {
+    ...loosePenStart,
+    coach: { ...loosePenStart.coach, ...settings },
+    ways: { ...loosePenStart.ways, ...ways },
+  },
   startedAt: new Date(START).toISOString(),
   exercises: [
     {

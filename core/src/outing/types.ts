@@ -28,6 +28,8 @@ export interface Exercise {
   isNew: boolean;
   /** The side that needs more, where one does. */
   sticky: "near" | "off" | null;
+  /** The side to begin on, where the program says so. */
+  begin?: "near" | "off";
   last: Partial<Record<SideKey, LastTime>>;
 }
 
@@ -54,7 +56,7 @@ export type Verb = (typeof VERBS)[number];
 export const REASONS = {
   finish: ["person-hurt", "mishap", "shut-down", "easy-done", "tired", "frights", "cap", "falling", "enough"],
   leave: ["line", "line-side", "better", "best", "spurts"],
-  "go-back": ["over", "two-tight", "bolt", "fright", "scare", "two-against", "rising", "end-good"],
+  "go-back": ["over", "two-tight", "bolt", "fright", "scare", "two-against", "rising", "too-much", "end-good"],
   stay: [
     "fright-now",
     "reacts",

@@ -1,4 +1,4 @@
-import type { CoachSettings, Program, SideKey } from "../programs";
+import type { CoachSettings, Program, SideKey, Ways } from "../programs";
 import { sideInWords, stepName } from "../readiness/words";
 import type { Advice, Reason, Verb } from "./types";
 
@@ -27,7 +27,31 @@ const FRIGHT: Record<CoachSettings["fright"], string> = {
   again: "Go past it again, quietly.",
 };
 
-const CAUSES: Record<Exclude<Reason, "stuck" | "fright-now" | "fright">, (advice: Advice, side: string) => string> = {
+/** After a good one: what tells him so. */
+const CLEAN: Record<Ways["reward"], string> = {
+  rest: "Good. Let it go, and rest.",
+  rub: "Good. Rub him.",
+  leave: "Good. Go away from him.",
+  "mark-food": "Good. Mark, then feed.",
+  scratch: "Good. Let it go, and scratch the withers.",
+  "walk-break": "Good. Let him walk.",
+};
+
+/** After one that missed: how to ask again. */
+const MISSED: Record<Ways["pressure"], string> = {
+  phases: "The same again, not more.",
+  rhythm: "The same rhythm again, not firmer.",
+  nearness: "Wait where you are; come no nearer.",
+  none: "A smaller piece of it; add nothing.",
+  gentle: "The same again, no stronger.",
+  scale: "The same scale again, from the cue.",
+  tap: "The voice first, then the leg; the tap last.",
+};
+
+const CAUSES: Record<
+  Exclude<Reason, "stuck" | "fright-now" | "fright" | "clean" | "missed" | "start">,
+  (advice: Advice, side: string) => string
+> = {
   "person-hurt": () => "The person first.",
   mishap: () => "That could have hurt. Something he knows, then out.",
   "shut-down": () => "He has gone inside. Rest; a vet's eye if it lasts.",
@@ -48,12 +72,12 @@ const CAUSES: Record<Exclude<Reason, "stuck" | "fright-now" | "fright">, (advice
   scare: () => "A scare. Less of it.",
   "two-against": () => "Against twice. A smaller piece.",
   rising: () => "It takes more each time. A smaller piece, from the least.",
+  "too-much": () => "More than this school uses. A smaller piece.",
   "end-good": () => "Smaller, until one is good; end on that.",
   reacts: () => "Light but tight. Until it is quiet.",
   "not-quiet": () => "Until he lets down.",
   close: () => "That was close. One more, then leave it.",
   tried: () => "Right idea. Reward it; the same again.",
-  missed: () => "The same again, not more.",
   dull: () => "Heavy and loose. Tired, ill, sore? Look first.",
   heavy: () => "It took more. From the least again.",
   lucky: () => "Test it: once more, as light.",
@@ -63,18 +87,22 @@ const CAUSES: Record<Exclude<Reason, "stuck" | "fright-now" | "fright">, (advice
   "after-over": () => "It scared him today. No more of it than this.",
   new: () => "New to him. Do not build on it today.",
   "other-side": (_advice, side) => `The ${side} has had less.`,
-  start: () => "Start with the least.",
-  clean: () => "Good.",
 };
 
 /** A reason as one short sentence, in the words of the program's school. */
-export function adviceInWords(advice: Advice, { coach }: Pick<Program, "coach">): string {
+export function adviceInWords(advice: Advice, { coach, ways }: Pick<Program, "coach" | "ways">): string {
   const { reason } = advice;
   switch (reason) {
     case "stuck":
       return STUCK[coach.stuck];
     case "fright-now":
       return FRIGHT[coach.fright];
+    case "clean":
+      return CLEAN[ways.reward];
+    case "missed":
+      return MISSED[ways.pressure];
+    case "start":
+      return ways.twoEyes ? "Two eyes on you, then the least." : "Start with the least.";
     case "fright":
       return "A big fright. Smaller, or farther off.";
     default:

@@ -79,7 +79,7 @@ function edgeOf(facts: BriefFacts, again: readonly string[], taken: ReadonlySet<
   const wanted: { step: string; why: Proposed["why"] }[] = [
     ...again.map((step) => ({ step, why: "again" as const })),
     ...facts.next.work
-      .filter(({ reason }) => reason !== "held" && reason !== "beside")
+      .filter(({ reason }) => !NOT_NOW.includes(reason))
       .map(({ step, reason }) => ({ step, why: reason })),
   ];
   const chosen: Proposed[] = [];
@@ -104,8 +104,21 @@ function proposed(facts: BriefFacts, id: string, why: NextStep["reason"] | "agai
   const last = lastTimeOf(facts.program, facts.outings, id);
   const isNew = days <= 1 && why !== "cold";
   const line = why === "cold" ? { count: 1, worth: "clean" as const } : lineFor(facts, step, judgement, last, isNew);
-  return { step: id, line, isNew, sticky: stickySide(step, judgement), last, why, days };
+  const sticky = stickySide(step, judgement);
+  const begin = beginOn(facts, step, sticky);
+  return { step: id, line, isNew, sticky, ...(begin ? { begin } : {}), last, why, days };
 }
+
+/** The side the program begins on: the sticky one, the other one, or one after the other from work day to work day. */
+function beginOn({ program, workDays }: BriefFacts, step: Step, sticky: Exercise["sticky"]): Exercise["begin"] {
+  if (sidesOf(step).length !== 2) return undefined;
+  if (program.ways.begin === "by-turns") return workDays % 2 === 0 ? "near" : "off";
+  if (sticky === null) return undefined;
+  return (program.ways.begin === "sticky") === (sticky === "near") ? "near" : "off";
+}
+
+/** Reasons that keep a step of the edge out of today's proposal. */
+const NOT_NOW: readonly NextStep["reason"][] = ["held", "beside", "too-young", "bit-weeks"];
 
 const SET = 3;
 const LINE_MOST = 5;

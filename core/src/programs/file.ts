@@ -13,6 +13,7 @@ import type {
   Stage,
   Step,
   StepKind,
+  Ways,
 } from "./types";
 
 /** The steps of a program's stop, wherever a need or a gate names them. */
@@ -60,6 +61,11 @@ export interface ProgramFile {
   optional?: string[];
   judge?: Partial<JudgeNumbers>;
   coach?: Partial<CoachSettings>;
+  ways?: Partial<Ways>;
+  /** The steps of its road in their order, where not all of the catalogue in that of the catalogue; gates and ways of a need that its road does not come by fall away. */
+  road?: string[];
+  /** Steps on which nothing rests in this program, though something does in others. */
+  ends?: string[];
   /** Needs of single steps, in place of the catalogue's. */
   needs?: Record<string, NeedFile[]>;
   /** Needs every step of a stage has besides its own. */
@@ -105,6 +111,24 @@ export const DEFAULT_COACH: CoachSettings = {
   fright: "keep-on",
   firstDay: "no-more",
   stickyShare: 1.5,
+  spareAsks: 3,
+};
+
+/** The least age for line canter and for riding is Still Pine's own judgement for young bodies, not a norm; weeks of carrying the bit are a rule of thumb. */
+export const DEFAULT_WAYS: Ways = {
+  pressure: "phases",
+  pressureMost: 4,
+  reward: "rest",
+  lead: "behind",
+  headgear: "rope-halter",
+  begin: "sticky",
+  firstMount: "fence",
+  firstRidesIn: "halter",
+  twoEyes: true,
+  quarters: "never",
+  contactWeeks: 2,
+  canterMonths: 36,
+  ridingMonths: 36,
 };
 
 /** Makes a program of what is written down and a catalogue. Says nothing of whether it is sound: `problemsOf` does. */
@@ -112,7 +136,9 @@ export function buildProgram(
   file: ProgramFile,
   catalogue: { steps: readonly StepFile[]; gates: readonly GateFile[] },
 ): Program {
-  const { stop, optional = [], needs = {}, stageNeeds = {} } = file;
+  const { stop, optional = [], stageNeeds = {} } = file;
+  const ways = { ...DEFAULT_WAYS, ...file.ways };
+  const { steps, gates } = onTheRoad(file, catalogue);
   const read = (list: readonly NeedFile[]): Need[] => list.flatMap((need) => readNeed(need, stop));
   return {
     id: file.id,
@@ -121,17 +147,81 @@ export function buildProgram(
     about: file.about,
     judge: { ...DEFAULT_NUMBERS, ...file.judge },
     coach: { ...DEFAULT_COACH, ...file.coach },
+    ways,
     stop,
     optional,
-    steps: (file.steps ?? catalogue.steps).map((step) =>
-      readStep(step, read([...(needs[step.id] ?? step.needs), ...(stageNeeds[step.stage] ?? [])])),
+    steps: steps.map((step) =>
+      goneAbout(readStep(step, read([...step.needs, ...(stageNeeds[step.stage] ?? [])])), ways, file),
     ),
-    gates: (file.gates ?? catalogue.gates).map(({ steps, ridden, riddenBefore, ...gate }): Gate => ({
+    gates: gates.map(({ steps: needs, ridden, riddenBefore, ...gate }): Gate => ({
       ...gate,
-      needs: read(steps),
+      needs: read(needs),
       ...(ridden ? { ridden: { before: riddenBefore ?? [], needs: read(ridden) } } : {}),
     })),
   };
+}
+
+/** The steps and gates of a file in the order of its road, each with its own needs. */
+function onTheRoad(
+  { steps, gates, road, ends = [], needs = {} }: ProgramFile,
+  catalogue: { steps: readonly StepFile[]; gates: readonly GateFile[] },
+): { steps: readonly StepFile[]; gates: readonly GateFile[] } {
+  const withNeeds = (steps ?? catalogue.steps).map((step): StepFile => ({
+    ...step,
+    needs: needs[step.id] ?? step.needs,
+    ...(ends.includes(step.id) ? { end: true } : {}),
+  }));
+  if (!road) return { steps: withNeeds, gates: gates ?? catalogue.gates };
+  const byId = new Map(withNeeds.map((step) => [step.id, step]));
+  const has = (id: string): boolean => id === STOP || road.includes(id);
+  const passable = (list: readonly NeedFile[]): NeedFile[] => list.map((need) => waysPast(need, has));
+  return {
+    steps: road.flatMap((id) => {
+      const step = byId.get(id);
+      return step ? [{ ...step, needs: passable(step.needs) }] : [];
+    }),
+    gates:
+      gates ??
+      catalogue.gates
+        .map((gate) => ({
+          ...gate,
+          before: gate.before.filter(has),
+          steps: passable(gate.steps),
+          ...(gate.ridden && gate.riddenBefore?.some(has)
+            ? { ridden: gate.ridden, riddenBefore: gate.riddenBefore.filter(has) }
+            : { ridden: undefined, riddenBefore: undefined }),
+        }))
+        .filter(({ before, beforeCare }) => before.length > 0 || beforeCare !== undefined),
+  };
+}
+
+const idOf = (ref: RefFile): string => (typeof ref === "string" ? ref : ref.step);
+
+/** A need without the ways a road does not come by; whole where it comes by none of them, so that the lack is seen. */
+function waysPast(need: NeedFile, has: (id: string) => boolean): NeedFile {
+  if (!Array.isArray(need)) return need;
+  const left = need.filter((way) =>
+    typeof way === "object" && "all" in way ? way.all.every((ref) => has(idOf(ref))) : has(idOf(way)),
+  );
+  return left.length > 0 ? left : need;
+}
+
+/** Who gives a leg-up, who holds, and who gets up. */
+const LEG_UP_PEOPLE = 3;
+const ONTO_HIM = ["lean", "lie-over", "foot-in", "astride"];
+
+/** What a step rests on and takes, as the program goes about the first rides. */
+function goneAbout(step: Step, { firstMount, firstRidesIn }: Ways, { needs = {} }: ProgramFile): Step {
+  if (step.id === "above" && !needs["above"]) {
+    const isLinedUp = (need: Need): boolean => need.anyOf.some((way) => way.some((ref) => ref.step === "hip-in"));
+    const lineUp: Need[] = firstMount === "block" ? [{ anyOf: [[{ step: "hip-in" }]] }] : [];
+    if (firstMount !== "fence")
+      return { ...step, needs: [...step.needs.filter((need) => !isLinedUp(need)), ...lineUp] };
+  }
+  if (ONTO_HIM.includes(step.id) && firstMount === "leg-up") return { ...step, people: LEG_UP_PEOPLE };
+  if (step.id === "led-ride" && firstRidesIn === "snaffle")
+    return { ...step, needs: [...step.needs, { anyOf: [[{ step: "bridle" }]] }] };
+  return step;
 }
 
 function readStep(file: StepFile, needs: Need[]): Step {

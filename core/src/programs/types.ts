@@ -176,6 +176,51 @@ export interface CoachSettings {
   firstDay: "no-more" | "build";
   /** The sticky side gets so many asks for each of the other. */
   stickyShare: number;
+  /** So many asks more on one side before the other is missed. */
+  spareAsks: number;
+}
+
+export const PRESSURES = ["phases", "rhythm", "nearness", "none", "gentle", "scale", "tap"] as const;
+export const REWARDS = ["rest", "rub", "leave", "mark-food", "scratch", "walk-break"] as const;
+export const LEADS = ["behind", "shoulder", "beside"] as const;
+export const HEADGEARS = [
+  "rope-halter",
+  "headcollar-bridle",
+  "rope",
+  "flat-halter",
+  "collar",
+  "bridle",
+  "halter-under-bridle",
+] as const;
+export const BEGINS = ["sticky", "soft", "by-turns"] as const;
+export const FIRST_MOUNTS = ["fence", "leg-up", "block"] as const;
+export const FIRST_RIDES_IN = ["halter", "snaffle"] as const;
+
+/** How a school goes about things, where schools differ. `null` where its road does not come so far. */
+export interface Ways {
+  /** How pressure grows, and the words for its phases. */
+  pressure: (typeof PRESSURES)[number];
+  /** The heaviest phase it uses at all. */
+  pressureMost: Phase;
+  /** What tells him that it was right. */
+  reward: (typeof REWARDS)[number];
+  /** Where the person goes when leading. */
+  lead: (typeof LEADS)[number] | null;
+  headgear: (typeof HEADGEARS)[number];
+  /** The side an exercise begins on. */
+  begin: (typeof BEGINS)[number];
+  /** How a person comes up the first time. */
+  firstMount: (typeof FIRST_MOUNTS)[number] | null;
+  firstRidesIn: (typeof FIRST_RIDES_IN)[number] | null;
+  /** Two eyes on the person before an ask. */
+  twoEyes: boolean;
+  /** Quarters towards the person are never let stand, or are not minded. */
+  quarters: "never" | "not-minded";
+  /** Weeks he carries the bit before it asks anything of him. */
+  contactWeeks: number | null;
+  /** Months of age before canter on the line, and before somebody sits on him. */
+  canterMonths: number | null;
+  ridingMonths: number | null;
 }
 
 export interface Program {
@@ -185,6 +230,7 @@ export interface Program {
   about: string;
   judge: JudgeNumbers;
   coach: CoachSettings;
+  ways: Ways;
   /** In the order of the road. */
   steps: readonly Step[];
   gates: readonly Gate[];

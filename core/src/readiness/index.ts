@@ -27,6 +27,6 @@ export { createGathered } from "./states";
 export { judgeGates } from "./gates";
 export { wordsOf } from "./status";
 export { explainStep, type CountedAsk } from "./explain";
-export { whatNext } from "./next";
+export { ageFor, nextAtAge, whatNext } from "./next";
 export { describeChanges, type StepWords, type VerdictChange } from "./changes";
 export * from "./words";

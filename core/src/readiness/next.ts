@@ -1,3 +1,4 @@
+import { alwaysUnder, type Program } from "../programs";
 import { daysBetween, type Day } from "../record";
 import { isAhead, type Gathered, type GateState, type NeedState, type StepState } from "./states";
 import { isRefMet, stepStatus } from "./status";
@@ -29,7 +30,47 @@ export function whatNext(gathered: Gathered, judgements: readonly Judgement[], t
   };
 }
 
-const ORDER: readonly NextStep["reason"][] = ["slipped", "gate", "longest", "untried", "beside", "held"];
+const ORDER: readonly NextStep["reason"][] = [
+  "slipped",
+  "gate",
+  "longest",
+  "untried",
+  "beside",
+  "bit-weeks",
+  "too-young",
+  "held",
+];
+
+/** Ridden canter waits so many months longer than canter on the line: a rider is on top. Still Pine's own judgement. */
+const RIDDEN_CANTER_LATER = 6;
+
+/**
+ * Holds back what the program does not ask of a horse of this age: weight on his back, canter on the line and ridden.
+ *
+ * @param months of age, the younger end where a birthday is not known
+ */
+export function nextAtAge(next: WhatNext, program: Program, months: number): WhatNext {
+  const work = next.work.map((one): NextStep => {
+    const wanted = ageFor(program, one.step);
+    return wanted !== null && months < wanted && one.reason !== "held"
+      ? { step: one.step, status: one.status, reason: "too-young", months: wanted }
+      : one;
+  });
+  const isBack = ({ reason }: NextStep): boolean => reason === "too-young" || reason === "held";
+  return { ...next, work: [...work.filter((one) => !isBack(one)), ...work.filter(isBack)] };
+}
+
+/** Months a program waits before a step; null where it names none. */
+export function ageFor(program: Program, step: string): number | null {
+  const { canterMonths, ridingMonths } = program.ways;
+  const ridden = step === "lean" || alwaysUnder(program, step).has("lean") ? ridingMonths : null;
+  if (step === "circle-canter") return canterMonths;
+  if (step === "canter-ride" || alwaysUnder(program, step).has("canter-ride"))
+    return Math.max(ridden ?? 0, (canterMonths ?? 0) + RIDDEN_CANTER_LATER);
+  return ridden;
+}
+
+const DAYS_A_WEEK = 7;
 
 class Edge {
   /** The gate ahead that takes the fewest steps more, at least one, begun ones counting half; the first of the road where several do. */
@@ -99,11 +140,21 @@ class Edge {
     );
   }
 
+  /** Days until the bit has been carried as long as the program wants before it asks anything of him. */
+  private bitDaysLeft(step: string): number {
+    const { contactWeeks } = this.gathered.program.ways;
+    if (step !== "contact" || contactWeeks === null) return 0;
+    const since = this.gathered.byId.get("bit-carry")?.sides[0]?.steadySince?.day;
+    return contactWeeks * DAYS_A_WEEK - (since === undefined ? 0 : daysBetween(since, this.today));
+  }
+
   reasonFor(state: StepState, { step, status, held, lastAsked }: Judgement): NextStep {
     const days = lastAsked === null ? {} : { days: daysBetween(lastAsked, this.today) };
     const next = { step, status, ...days };
     if (held) return { ...next, reason: "held" };
     if (status === "slipped") return { ...next, reason: "slipped" };
+    const left = this.bitDaysLeft(step);
+    if (left > 0) return { step, status, reason: "bit-weeks", days: left };
     if (this.gate && this.forGate.has(state)) return { ...next, reason: "gate", gate: this.gate.gate.id };
     if (this.gathered.program.optional.includes(step)) return { ...next, reason: "beside" };
     return { ...next, reason: lastAsked === null ? "untried" : "longest" };

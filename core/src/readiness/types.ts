@@ -98,11 +98,13 @@ export interface GateJudgement {
 export interface NextStep {
   step: string;
   status: Status;
-  reason: "slipped" | "gate" | "longest" | "untried" | "beside" | "held" | "rusty" | "soon";
+  reason: "slipped" | "gate" | "longest" | "untried" | "beside" | "held" | "too-young" | "bit-weeks" | "rusty" | "soon";
   /** The gate that needs it next. */
   gate?: string;
-  /** Days since it was last asked, or until its check is due. */
+  /** Days since it was last asked, until its check is due, or until the bit has been carried long enough. */
   days?: number;
+  /** Months of age this program waits for. */
+  months?: number;
 }
 
 export interface WhatNext {

@@ -47,7 +47,7 @@ export const ENDS_WORDS: Record<Ends, string> = {
 
 /** Why a step is named next. */
 export function reasonInWords(
-  { reason, days, gate }: Pick<NextStep, "reason" | "days" | "gate">,
+  { reason, days, gate, months }: Pick<NextStep, "reason" | "days" | "gate" | "months">,
   program: Program,
 ): string {
   switch (reason) {
@@ -63,6 +63,10 @@ export function reasonInWords(
       return "beside the road of this program";
     case "held":
       return "held by a person";
+    case "too-young":
+      return `this program waits until he is ${monthsInWords(months ?? 0)}`;
+    case "bit-weeks":
+      return `this program lets him carry the bit ${plural(days ?? 0, "day")} more first`;
     case "rusty":
       return days === undefined || days >= 0
         ? "a cold check is due"
@@ -72,6 +76,12 @@ export function reasonInWords(
     default:
       return reason satisfies never;
   }
+}
+
+/** "3 years", "3 years 6 months". */
+export function monthsInWords(months: number): string {
+  const years = plural(Math.floor(months / 12), "year");
+  return months % 12 === 0 ? years : `${years} ${plural(months % 12, "month")}`;
 }
 
 const STATUS_IS: Record<Status, string> = {

@@ -19,13 +19,14 @@ import {
   gather,
   judgeGates,
   judgeGathered,
+  nextAtAge,
   whatNext,
   type GateJudgement,
   type Gathered,
   type Judgement,
   type WhatNext,
 } from "@still-pine/core/readiness";
-import { dayIn, foldRecord, type FoldedRecord } from "@still-pine/core/record";
+import { ageOn, dayIn, foldRecord, type FoldedRecord } from "@still-pine/core/record";
 import { explainInWords, tableOf } from "./for-people";
 import { jsonMistake } from "./json-mistake";
 
@@ -200,6 +201,7 @@ function assess({ file, now, step, program: programFile, form }: Arguments): Ass
     ]);
   }
   const today = dayIn(record.yard.timeZone, now);
+  const { monthsAtLeast } = ageOn(record.horse.foaled, record.horse.foaledPrecision, today);
   const gathered = gather(folded, adjustedProgram(chosen, about), form === "explain" && step ? step : undefined);
   const all = judgeGathered(gathered, today);
   return {
@@ -213,7 +215,7 @@ function assess({ file, now, step, program: programFile, form }: Arguments): Ass
       steps: step === null ? all : all.filter((one) => one.step === step),
       warnings,
       gates: judgeGates(gathered, today),
-      next: whatNext(gathered, all, today),
+      next: nextAtAge(whatNext(gathered, all, today), gathered.program, monthsAtLeast),
     },
   };
 }

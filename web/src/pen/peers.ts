@@ -80,6 +80,23 @@ export function followPeers(session: PenSession, onConnection: (connection: Conn
   const stopMeasuring = onMeasured((outing, event) => {
     if (outing === id) void session.receive([event], true);
   });
+  // What another page wrote while nobody listened here lies on this device.
+  const catchUp = (): void => {
+    if (document.visibilityState === "hidden") return;
+    void keeper()
+      .then((kept) => kept.events(id))
+      .then((events) =>
+        isOver
+          ? undefined
+          : session.receive(
+              events.map(({ event }) => event),
+              true,
+            ),
+      )
+      .catch(() => undefined);
+  };
+  document.addEventListener("visibilitychange", catchUp);
+  catchUp();
   window.addEventListener("online", open);
   open();
   return () => {
@@ -90,5 +107,6 @@ export function followPeers(session: PenSession, onConnection: (connection: Conn
     stopMeasuring();
     session.onWritten(() => undefined);
     window.removeEventListener("online", open);
+    document.removeEventListener("visibilitychange", catchUp);
   };
 }

@@ -248,7 +248,15 @@ export class PenSession implements Holder {
     const first = step ?? this.plan.exercises[0]?.step ?? this.plan.program.steps[0]?.id ?? "";
     const found = findStep(this.plan.program, first);
     const sides = found ? sidesOf(found) : (["none"] as const);
-    return { step: first, side: sides.includes(side) ? side : (sides[0] ?? "none") };
+    return { step: first, side: step !== null && sides.includes(side) ? side : this.sideToBegin(first, sides) };
+  }
+
+  /** The side an exercise begins on: the program's, where it names one; else the one he is on. */
+  private sideToBegin(step: string, sides: readonly SideKey[]): SideKey {
+    const { begin } = this.plan.exercises.find((one) => one.step === step) ?? {};
+    const { side } = this.live.state;
+    const first = sides.find((one) => begin !== undefined && one.startsWith(begin));
+    return first ?? (sides.includes(side) ? side : (sides[0] ?? "none"));
   }
 
   /** One press on the pad is one ask. @returns whether it was taken, or was the same press twice */
@@ -292,7 +300,8 @@ export class PenSession implements Holder {
     const found = findStep(this.plan.program, step);
     if (!found) return;
     const sides = sidesOf(found);
-    const side = sides.includes(state.side) ? state.side : (sides[0] ?? "none");
+    const begun = state.exercises[step] !== undefined;
+    const side = begun && sides.includes(state.side) ? state.side : this.sideToBegin(step, sides);
     this.add({ type: "spurt", edge: "start", step, ...(side === "none" ? {} : { side: sideFields(side).side }) });
   }
 

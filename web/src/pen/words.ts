@@ -1,17 +1,20 @@
 import { isAsk, type RecordEvent } from "@still-pine/core/record";
-import { nameIn, type Dialect, type Program, findStep } from "@still-pine/core/programs";
+import { findStep, nameIn, phaseWordsOf, type Dialect, type Program } from "@still-pine/core/programs";
 import { sideInWords } from "@still-pine/core/readiness/words";
 import { FRIGHT_WORDS, plain } from "../entries/choice-words";
 import { MOOD_WORDS, PHASE_WORDS } from "../marks/feel-square";
 
 type Fields = RecordEvent & Record<string, unknown>;
 
-/** What was recorded, as short as it can be said: "Gave · hint · quiet". */
-export function shortly(event: RecordEvent): string {
+/** What was recorded, as short as it can be said: "Gave · hint · quiet". @param program whose words for the phases are meant */
+export function shortly(event: RecordEvent, program?: Program): string {
   const said = event as Fields;
   if (isAsk(event)) {
     const { answer, phase, mood, waitSeconds } = event;
-    const feel = [phase === undefined ? null : PHASE_WORDS[phase], mood === undefined ? null : MOOD_WORDS[mood]];
+    const feel = [
+      phase === undefined ? null : (program ? phaseWordsOf(program) : PHASE_WORDS)[phase],
+      mood === undefined ? null : MOOD_WORDS[mood],
+    ];
     const waited = waitSeconds === undefined ? null : `after ${waitSeconds} s`;
     return [capital(answer), ...feel, waited].filter(Boolean).join(" · ");
   }
@@ -43,10 +46,10 @@ export function shortly(event: RecordEvent): string {
 /** The same with its step and side: "Lateral flexion, near side: gave · hint · quiet". */
 export function withPlace(event: RecordEvent, program: Program, words: Dialect): string {
   const { step, side } = event as { step?: string; side?: "near" };
-  if (step === undefined) return shortly(event);
+  if (step === undefined) return shortly(event, program);
   const found = findStep(program, step);
   const where = sideInWords(side);
-  return `${found ? nameIn(found, words) : step}${where ? `, ${where}` : ""}: ${uncapital(shortly(event))}`;
+  return `${found ? nameIn(found, words) : step}${where ? `, ${where}` : ""}: ${uncapital(shortly(event, program))}`;
 }
 
 /** Seconds as a clock shows them: "1:05". */

@@ -2,6 +2,7 @@ import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { BriefView } from "@still-pine/contract/http";
 import { findStep, inDialect, nameIn } from "@still-pine/core/programs";
+import { onTheCard } from "@still-pine/core/programs/on-the-card";
 import { textsOf } from "@still-pine/core/programs/texts";
 import { useBriefQuery } from "../../api";
 import { GEAR } from "../../entries/choice-words";
@@ -102,6 +103,7 @@ function Card({ view }: { view: BriefView }) {
         <div className="contents gap-4 lg:grid">
           <LastTimeCard brief={brief} naming={naming} today={yard.today} />
           <Cautions card={card} naming={naming} />
+          <HowItAsks card={card} naming={naming} />
         </div>
         <div className="contents gap-4 *:order-1 lg:grid">
           <Exercises card={card} brief={brief} gate={horse.gate?.gate ?? null} naming={naming} onChange={setCard} />
@@ -179,7 +181,9 @@ function Gear({
   naming: Naming;
   onChange: (part: Partial<CardDraft>) => void;
 }) {
-  const wanted = [...new Set(card.exercises.flatMap(({ step }) => textsOf(step)?.gear ?? []))];
+  const steps = card.exercises.map(({ step }) => step);
+  const ofSteps = steps.flatMap((step) => textsOf(step)?.gear ?? []);
+  const wanted = [...new Set([...onTheCard(naming.program, steps).gear, ...ofSteps])];
   const offered = [...new Set([...wanted, ...card.gear])];
   const people = Math.max(1, ...card.exercises.map(({ step }) => findStep(naming.program, step)?.people ?? 1));
   const toggle = (item: string): void =>
@@ -282,10 +286,36 @@ function Minutes({ card, brief, error, onChange }: MinutesProps) {
   );
 }
 
+/** How this horse's program goes about it: where schools differ, on the card of the day. */
+function HowItAsks({ card, naming: { program } }: { card: CardDraft; naming: Naming }) {
+  const { how } = onTheCard(
+    program,
+    card.exercises.map(({ step }) => step),
+  );
+  return (
+    <section aria-label="How this program asks" className="card order-2">
+      <h2 className="mb-1 text-xl">
+        <Link className="link" to={`/programs/${encodeURIComponent(program.id)}`}>
+          {program.name}
+        </Link>
+      </h2>
+      <ul className="grid gap-1 text-[15px]">
+        {how.map((line) => (
+          <li key={line}>{line}</li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
 /** The cautions of just these steps, and those of every outing. */
 function Cautions({ card, naming }: { card: CardDraft; naming: Naming }) {
   const { program, words } = naming;
   const steps = card.exercises.flatMap(({ step }) => findStep(program, step) ?? []);
+  const { mind } = onTheCard(
+    program,
+    steps.map(({ id }) => id),
+  );
   return (
     <section aria-label="Cautions" className="card order-2">
       <h2 className="mb-1 text-xl">Mind</h2>
@@ -294,6 +324,9 @@ function Cautions({ card, naming }: { card: CardDraft; naming: Naming }) {
           At the shoulder and close, or well away; never in front of him or behind. No rope round a hand. A horse in
           panic is let go. Gloves, boots, helmet; a way out; no loose dogs.
         </li>
+        {mind.map((line) => (
+          <li key={line}>{line}</li>
+        ))}
         {steps.map((step) => {
           const caution = textsOf(step.id)?.caution;
           return (

@@ -94,6 +94,8 @@ const WHY: Record<Proposed["why"], string> = {
   longest: "it has lain longest",
   untried: "new to him",
   beside: "beside the road",
+  "bit-weeks": "the bit is to be carried longer first",
+  "too-young": "too young for this program",
   held: "held",
   rusty: "a cold check is due",
   soon: "a cold check falls due soon",

@@ -1,8 +1,7 @@
 import { X } from "lucide-react";
-import { findStep, nameIn } from "@still-pine/core/programs";
+import { findStep, nameIn, phaseWordsOf } from "@still-pine/core/programs";
 import type { Brief, Proposed } from "@still-pine/core/planning";
 import { PHASES, type Phase } from "@still-pine/core/record";
-import { PHASE_WORDS } from "../../marks/feel-square";
 import { Less, More } from "../../parts/stepper";
 import { lineInWords, whyInWords, type Naming } from "./brief-words";
 import { withLine, type CardDraft } from "./card-draft";
@@ -85,6 +84,7 @@ function Row({ exercise, why, gate, naming, card, onChange }: RowProps) {
   const step = findStep(naming.program, id);
   if (!step) return null;
   const name = nameIn(step, naming.words);
+  const phaseWords = phaseWordsOf(naming.program);
   const count = (by: number): void =>
     onChange(withLine(card, id, { count: Math.min(COUNT_MOST, Math.max(1, line.count + by)) }));
   return (
@@ -122,10 +122,10 @@ function Row({ exercise, why, gate, naming, card, onChange }: RowProps) {
               });
             }}
           >
-            <option value="">standard: {PHASE_WORDS[step.standard.phase]}</option>
+            <option value="">standard: {phaseWords[step.standard.phase]}</option>
             {PHASES.filter((phase) => phase !== step.standard.phase).map((phase) => (
               <option key={phase} value={phase}>
-                at most {PHASE_WORDS[phase]}
+                at most {phaseWords[phase]}
               </option>
             ))}
           </select>

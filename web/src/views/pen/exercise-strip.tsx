@@ -2,7 +2,7 @@ import { clsx } from "clsx";
 import { Coffee, Plus } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { findStep, nameIn, sidesOf, type Dialect } from "@still-pine/core/programs";
-import { lineFor, tallyOf } from "@still-pine/core/outing";
+import { isSpurtLong, lineFor, tallyOf } from "@still-pine/core/outing";
 import { clockOf } from "../../pen/words";
 import { usePen, usePenTime, useSession } from "./pen-context";
 
@@ -80,8 +80,7 @@ function SpurtTime({ step }: { step: string }) {
   const from = usePen(({ state }) => (state.spurt?.step === step ? state.spurt.from : null));
   if (from === null) return null;
   const seconds = Math.max(0, (now - from) / 1000);
-  const most = session.plan.program.coach.spurtSeconds;
-  const isLong = most !== null && seconds >= most;
+  const isLong = isSpurtLong(session.read().state, session.plan, now);
   return (
     <span className={clsx(isLong && "rounded bg-paper px-1 text-ink")}>
       {clockOf(seconds)}

@@ -1,9 +1,9 @@
 import { clsx } from "clsx";
 import { memo, useEffect, useRef, type PointerEvent } from "react";
-import { findStep } from "@still-pine/core/programs";
+import { findStep, phaseWordsOf } from "@still-pine/core/programs";
 import { lineFor, tallyOf } from "@still-pine/core/outing";
 import { MOODS, PHASES, type Mood, type Phase } from "@still-pine/core/record";
-import { MOOD_WORDS, PHASE_WORDS } from "../../marks/feel-square";
+import { MOOD_WORDS } from "../../marks/feel-square";
 import type { Cell } from "../../pen/session";
 import { usePen, useSession } from "./pen-context";
 
@@ -39,6 +39,7 @@ export function FeelPad({ cursor, onPress }: FeelPadProps) {
   const standard = step?.standard ?? { phase: 1 as Phase, mood: 1 as Mood, dose: null };
   const hasPhase = standard.phase !== null;
   const cells = hasPhase ? CELLS : ROW;
+  const phaseWords = phaseWordsOf(session.plan.program);
   const mostPhase = line.phase ?? standard.phase ?? 4;
 
   // A finger needs no mouse made up after it: that would move the focus and be looked at all over again.
@@ -107,6 +108,7 @@ export function FeelPad({ cursor, onPress }: FeelPadProps) {
             isGood={cell.mood <= standard.mood && (cell.phase === undefined || cell.phase <= mostPhase)}
             isCursor={cursor !== null && cursor.mood === cell.mood && (!hasPhase || cursor.phase === cell.phase)}
             moodWord={hasPhase ? index % WIDE === 0 : true}
+            phaseWords={phaseWords}
             phaseWord={hasPhase && index >= WIDE * (WIDE - 1)}
             onKey={onPress}
           />
@@ -124,17 +126,19 @@ interface PadCellProps {
   /** The words stand once a row and once a column. */
   moodWord: boolean;
   phaseWord: boolean;
+  phaseWords: ReturnType<typeof phaseWordsOf>;
   onKey: (cell: Cell) => void;
 }
 
-const PadCell = memo(function PadCell({ cell, count, isGood, isCursor, moodWord, phaseWord, onKey }: PadCellProps) {
+const PadCell = memo(function PadCell(props: PadCellProps) {
+  const { cell, count, isGood, isCursor, moodWord, phaseWord, phaseWords, onKey } = props;
   const { phase, mood } = cell;
-  const words = `${phase === undefined ? "" : `${PHASE_WORDS[phase]}, `}${MOOD_WORDS[mood]}`;
+  const words = `${phase === undefined ? "" : `${phaseWords[phase]}, `}${MOOD_WORDS[mood]}`;
   return (
     <button
       type="button"
       data-mood={moodWord ? MOOD_WORDS[mood] : undefined}
-      data-phase={phaseWord && phase !== undefined ? PHASE_WORDS[phase] : undefined}
+      data-phase={phaseWord && phase !== undefined ? phaseWords[phase] : undefined}
       aria-label={`${words}${count > 0 ? `; ${count} so far` : ""}`}
       // The pad itself listens to fingers; a click without one is a key.
       onClick={(event) => event.detail === 0 && onKey(cell)}

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { adviceInWords, VERB_WORDS } from "@still-pine/core/outing";
+import { adviceInWords, isSpurtLong, VERB_WORDS } from "@still-pine/core/outing";
 import { runningOutings } from "../../pen/begin";
 import { buzz, keepAwake, speak } from "../../pen/feedback";
 import type { KeptOuting } from "../../outbox/kept";
@@ -267,7 +267,7 @@ function useRuns(
       onKept: (event, keeping) => {
         buzz(keeping === "kept" ? "kept" : "trouble", latest.current);
         if (keeping === "page-only") void sendKept().catch(() => "later");
-        speak(event.type === "correction" ? "changed" : shortly(event), latest.current);
+        speak(event.type === "correction" ? "changed" : shortly(event, session.plan.program), latest.current);
       },
       onVerb: (advice) => {
         if (latest.current.coach === "word-buzz") buzz("verdict", latest.current);
@@ -276,13 +276,12 @@ function useRuns(
       },
     });
     void recoverVoice(session.outing.id);
-    const most = session.plan.program.coach.spurtSeconds;
     let long: number | null = null;
     const second = setInterval(() => {
       session.tick();
-      const { spurt } = session.read().state;
-      if (most !== null && spurt && session.now() - spurt.from >= most * 1000 && long !== spurt.from) {
-        long = spurt.from;
+      const { state } = session.read();
+      if (isSpurtLong(state, session.plan, session.now()) && long !== state.spurt?.from) {
+        long = state.spurt?.from ?? null;
         buzz("change", latest.current);
       }
     }, 1000);

@@ -129,6 +129,7 @@ export function AnswerRow() {
 
 /** What was recorded last, and whether this device has it. */
 export function LastEntry({ digit }: { digit: string | null }) {
+  const session = useSession();
   const last = usePen((snapshot) => snapshot.last);
   const keeping = usePen((snapshot) => snapshot.keeping);
   const pageOnly = usePen((snapshot) => snapshot.pageOnly);
@@ -138,7 +139,7 @@ export function LastEntry({ digit }: { digit: string | null }) {
     (armed !== "gave"
       ? `${armed}: now the feel, or once more without`
       : last
-        ? shortly(last)
+        ? shortly(last, session.plan.program)
         : "Nothing recorded yet. Press where he was.");
   return (
     <div className="shrink-0">

@@ -1,7 +1,6 @@
 import { useEffect, useRef, useState } from "react";
-import { findStep } from "@still-pine/core/programs";
+import { findStep, phaseWordsOf, type Program } from "@still-pine/core/programs";
 import type { Mood, Phase } from "@still-pine/core/record";
-import { MOOD_WORDS, PHASE_WORDS } from "../../marks/feel-square";
 import { actionOf, type PenAction } from "../../pen/keys";
 import type { Cell, PenSession } from "../../pen/session";
 import type { PenSettings } from "../../pen/settings";
@@ -50,14 +49,14 @@ export function usePenKeys(props: PenKeysProps): { cursor: Cell | null; pending:
     window.addEventListener("keydown", listen);
     return () => window.removeEventListener("keydown", listen);
   }, []);
-  return { cursor, pending: pendingInWords(pending) };
+  return { cursor, pending: pendingInWords(pending, props.session.plan.program) };
 }
 
-function pendingInWords(pending: "fright" | "finish" | Phase | null): string | null {
+function pendingInWords(pending: "fright" | "finish" | Phase | null, program: Program): string | null {
   if (pending === null) return null;
   if (pending === "fright") return "Fright: how big, 1 to 4?";
   if (pending === "finish") return "Once more to end the outing";
-  return `Phase ${pending}, ${PHASE_WORDS[pending]}; mood?`;
+  return `Phase ${pending}, ${phaseWordsOf(program)[pending]}; mood?`;
 }
 
 const ARROWS = { up: [0, -1], down: [0, 1], left: [1, 0], right: [-1, 0] } as const;
@@ -165,7 +164,3 @@ function act(action: PenAction, held: Held): void {
       return;
   }
 }
-
-/** What the pad would record where it stands, in words. */
-export const cellInWords = ({ phase, mood }: Cell): string =>
-  [phase === undefined ? null : PHASE_WORDS[phase], MOOD_WORDS[mood]].filter(Boolean).join(", ");

@@ -1,7 +1,7 @@
 import { useState } from "react";
-import { findStep } from "@still-pine/core/programs";
+import { findStep, phaseWordsOf } from "@still-pine/core/programs";
 import { MOODS, PHASES, type Mood, type Phase } from "@still-pine/core/record";
-import { MOOD_WORDS, PHASE_WORDS } from "../../marks/feel-square";
+import { MOOD_WORDS } from "../../marks/feel-square";
 import type { Cell } from "../../pen/session";
 import { usePen, useSession } from "../pen/pen-context";
 
@@ -14,6 +14,7 @@ export function CalledOut({ onPress }: { onPress: (cell: Cell) => void }) {
   const stepId = usePen((_, { here }) => here.step);
   const standard = findStep(session.plan.program, stepId)?.standard;
   const hasPhase = !standard || standard.phase !== null;
+  const phaseWords = phaseWordsOf(session.plan.program);
   const [phase, setPhase] = useState<Phase>(standard?.phase ?? 1);
   const record = (mood: Mood): void => onPress(hasPhase ? { phase, mood } : { mood });
   return (
@@ -28,7 +29,7 @@ export function CalledOut({ onPress }: { onPress: (cell: Cell) => void }) {
               onClick={() => setPhase(one)}
               className="pen-button min-h-20 px-0 text-[16px] tracking-tight aria-pressed:border-pine aria-pressed:bg-pine aria-pressed:text-on-pine"
             >
-              {PHASE_WORDS[one]}
+              {phaseWords[one]}
             </button>
           ))}
         </div>

@@ -177,10 +177,11 @@ function Doing() {
 
 /** What the other device wrote down last. */
 function FromThePen() {
+  const session = useSession();
   const other = usePen((snapshot) => snapshot.fromOther);
   return (
     <p className="min-h-6 px-1 text-[15px]" role="status" aria-label="From the pen">
-      {other ? `From the pen: ${shortly(other)}` : ""}
+      {other ? `From the pen: ${shortly(other, session.plan.program)}` : ""}
     </p>
   );
 }

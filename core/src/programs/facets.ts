@@ -1,0 +1,421 @@
+import { refsOf } from "./graph";
+import type { CoachSettings, Program, Stage, Step, Ways } from "./types";
+
+/** One question on which schools differ, and what a program answers. */
+export interface Facet {
+  id: string;
+  question: string;
+  /** Equal where two programs answer alike. */
+  code: string;
+  says: string;
+  /** Why those who hold to it do. */
+  because: string;
+}
+
+type Answer = readonly [says: string, because: string];
+type Words<Value extends string> = Record<Value, Answer>;
+
+const PRESSURE: Words<Ways["pressure"]> = {
+  phases: ["Pressure rises in phases and goes at the first try.", "He finds the lightest one worth answering."],
+  rhythm: [
+    "A soft, rhythmic feel; the hand rubs more than it asks.",
+    "Rhythm soothes, and a steady pull invites him to lean.",
+  ],
+  nearness: [
+    "The person's nearness is all the pressure there is.",
+    "A half-wild horse feels a person long before a rope.",
+  ],
+  none: ["Hardly any pressure, and it never grows.", "What he offers himself he offers gladly and again."],
+  gentle: ["As much as does not frighten, no more.", "A foal that is frightened once remembers it for years."],
+  scale: [
+    "A light cue, two rising steps, a tap, each on the same short count.",
+    "The same scale every time lets him foretell what comes.",
+  ],
+  tap: [
+    "Leg or voice, and a tap of the whip behind it.",
+    "Forward comes first; an aid that is backed once need not be nagged.",
+  ],
+};
+const REWARD: Words<Ways["reward"]> = {
+  rest: ["Release and rest.", "The moment it goes tells him what was right; the rest lets it sink in."],
+  rub: ["A rub, a massage, the voice.", "Rubbing lowers his pulse and makes the hand welcome."],
+  leave: ["The person goes away.", "For a horse that has hardly met people, distance is worth most."],
+  "mark-food": ["The mark, then food.", "The mark names the instant; food makes him want to find it again."],
+  scratch: ["Release, then a scratch at the withers.", "Relief teaches; the scratch is what mates do for each other."],
+  "walk-break": ["A walk on a long line, and a pat.", "Work that goes forward is paid with easy work."],
+};
+const LEAD: Words<Exclude<Ways["lead"], null>> = {
+  behind: [
+    "He walks behind the person.",
+    "There he can be seen to stop and give room, and a spook goes past, not over, the person.",
+  ],
+  shoulder: ["The person walks at his shoulder.", "From there the hand is where the rein will be."],
+  beside: ["He walks beside the person.", "Both see the same, and nobody is dragged or driven."],
+};
+const HEADGEAR: Words<Ways["headgear"]> = {
+  "rope-halter": ["Rope or leather halter.", "A light feel comes through, and it holds."],
+  "headcollar-bridle": ["Headcollar, then the bridle over it.", "Broad and mild until the mouth is ready."],
+  rope: ["A catching rope that cannot close; the halter comes after touch.", "It is on before a hand can be."],
+  "flat-halter": ["A flat halter.", "It is not meant to press."],
+  collar: [
+    "First nothing, then a halter that comes off again; a collar to tie.",
+    "A weanling's neck and head are soft and he outgrows a halter in weeks.",
+  ],
+  bridle: ["A bridle, in hand too.", "The cue in hand is the cue in the saddle."],
+  "halter-under-bridle": [
+    "A rope halter under the bridle; the line runs from the halter.",
+    "The mouth learns to carry, and nothing pulls on it.",
+  ],
+};
+const BEGIN: Words<Ways["begin"]> = {
+  sticky: ["Begins on the stiff side, which gets more.", "He is freshest at the start, and the weak side needs it."],
+  soft: ["Begins on the soft side.", "What he can do gives him heart for what he cannot."],
+  "by-turns": ["Begins on either side by turns.", "Neither side becomes the first one."],
+};
+const FIRST_MOUNT: Words<Exclude<Ways["firstMount"], null>> = {
+  fence: ["First mounted from the fence.", "He has met the person up there for weeks."],
+  "leg-up": ["A leg-up, one holding, one lifting.", "The weight comes across slowly and can slide off at once."],
+  block: ["From a block, where he stands alone until asked.", "Standing of his own accord is the answer."],
+};
+const FIRST_RIDES: Words<Exclude<Ways["firstRidesIn"], null>> = {
+  halter: ["First rides in a halter.", "Green hands and a green mouth stay apart."],
+  snaffle: ["First rides in a snaffle he has long carried.", "The rein means what it will always mean."],
+};
+const STUCK: Words<CoachSettings["stuck"]> = {
+  angle: ["A stuck ask: another angle, a rhythm, a step to the side.", "More force on the same line makes a brace."],
+  smaller: ["A stuck ask is made smaller.", "He has not understood; a piece of it he can find."],
+  wait: ["A stuck ask is held, and waited on.", "Time costs nothing and he will look for the way out."],
+  more: ["A stuck ask grows by one step, then a tap.", "An ask that ends unanswered has taught that."],
+  aim: ["A stuck ask gets something to aim at: a pole, a mark.", "A horse goes somewhere more easily than away."],
+};
+const FRIGHT: Words<CoachSettings["fright"]> = {
+  "keep-on": [
+    "At a fright: keep on at that level until he is still, then stop; or go farther off.",
+    "Stopping while he runs teaches that running stops it.",
+  ],
+  "keep-hand": ["At a fright: the hand stays, a small turn, a rub.", "The hand stays what it was before."],
+  "when-still": ["At a fright: step away only when he stands.", "Standing is what makes the person go."],
+  smaller: [
+    "At a fright: smaller, before it is fear; let him follow it.",
+    "A thing that goes away from him is no hunter.",
+  ],
+  "touch-stays": ["At a fright: the touch stays until the legs stay still.", "Only the legs' standing takes it away."],
+  again: ["At a fright: past it again, quietly insisting.", "The fourth time it is a thing among others."],
+};
+
+const yes = (value: boolean): string => String(value);
+const fromList = <Value extends string>(
+  words: Words<Value>,
+  value: Value,
+): { code: string } & Pick<Facet, "says" | "because"> => ({
+  code: value,
+  says: words[value][0],
+  because: words[value][1],
+});
+const none = (says: string): { code: string } & Pick<Facet, "says" | "because"> => ({
+  code: "none",
+  says,
+  because: "",
+});
+
+type Asked = (program: Program) => Omit<Facet, "id" | "question">;
+
+const months = (value: number): string =>
+  value % 12 === 0 ? `${value / 12} years` : `${Math.floor(value / 12)} years ${value % 12} months`;
+
+/** Every question, by the name of its setting where it is one. The order is that of the work. */
+const ASKED: readonly (readonly [id: string, question: string, ask: Asked])[] = [
+  [
+    "first",
+    "What comes first",
+    ({ steps }) => list(steps.slice(0, FIRST_SHOWN), "The beginning sets what he thinks a person is for."),
+  ],
+  [
+    "exposure",
+    "Before much exposure",
+    ({ steps }) => {
+      const under = commonNeeds(steps.filter(({ stage }) => stage === "getting-used"));
+      return {
+        code: under.join(" or ") || "none",
+        says: under.length > 0 ? `Only with ${nameAll(steps, under, "or")} there.` : "Nothing in particular.",
+        because: EXPOSURE[under[0] ?? ""] ?? "A horse that can only stand may be stuck, not quiet.",
+      };
+    },
+  ],
+  ["pressure", "Pressure", ({ ways }) => fromList(PRESSURE, ways.pressure)],
+  [
+    "pressureMost",
+    "The most it uses",
+    ({ ways }) => ({
+      code: String(ways.pressureMost),
+      says: `Never above ${ways.pressureMost} of the five phases.`.replace("above 4 of", "more than the last of"),
+      because: "Above that an ask is too big for him, and is made smaller.",
+    }),
+  ],
+  ["stuck", "A stuck ask", ({ coach }) => fromList(STUCK, coach.stuck)],
+  ["fright", "At a fright", ({ coach }) => fromList(FRIGHT, coach.fright)],
+  ["reward", "What tells him he was right", ({ ways }) => fromList(REWARD, ways.reward)],
+  [
+    "twoEyes",
+    "Two eyes before an ask",
+    ({ ways }) => ({
+      code: yes(ways.twoEyes),
+      says: ways.twoEyes ? "Two eyes on the person, then the ask." : "An ask needs no two eyes first.",
+      because: ways.twoEyes ? "Who looks elsewhere answers something else." : "He may look about; one ear is enough.",
+    }),
+  ],
+  [
+    "quarters",
+    "Quarters towards the person",
+    ({ ways }) => ({
+      code: ways.quarters,
+      says:
+        ways.quarters === "never"
+          ? "Never let stand: he is sent on until he faces."
+          : "Not minded; the person keeps clear of them.",
+      because: ways.quarters === "never" ? "A kick begins there." : "Turning away is often fear, and chasing feeds it.",
+    }),
+  ],
+  [
+    "spurtSeconds",
+    "Change or stay",
+    ({ coach: { spurtSeconds } }) => ({
+      code: String(spurtSeconds),
+      says:
+        spurtSeconds === null
+          ? "Stays with one ask as long as it takes."
+          : `Changes after about ${spurtSeconds} seconds, and comes back.`,
+      because:
+        spurtSeconds === null
+          ? "Leaving in the middle leaves a question open."
+          : "Short and often tires neither of them.",
+    }),
+  ],
+  [
+    "spurtsMost",
+    "How often it comes back",
+    ({ coach: { spurtsMost } }) => ({
+      code: String(spurtsMost),
+      says:
+        spurtsMost === null
+          ? "As often as it takes."
+          : `At most ${spurtsMost} times in an outing, then a good one ends it.`,
+      because: spurtsMost === null ? "He says when it is enough." : "The next time is another day.",
+    }),
+  ],
+  [
+    "firstDay",
+    "On the first day of a thing",
+    ({ coach: { firstDay } }) => ({
+      code: firstDay,
+      says: firstDay === "build" ? "A first try is built on at once." : "A first try is the end of it for today.",
+      because: firstDay === "build" ? "He has it in his head now." : "A night's sleep does half the work.",
+    }),
+  ],
+  ["begin", "The side to begin on", ({ ways }) => fromList(BEGIN, ways.begin)],
+  [
+    "stickyShare",
+    "How much more for the sticky side",
+    ({ coach: { stickyShare } }) => ({
+      code: String(stickyShare),
+      says: stickyShare === 1 ? "Both sides get the same." : `${stickyShare} asks for each one of the other side.`,
+      because: stickyShare === 1 ? "He is one horse; even work keeps him even." : "The weak side has farther to go.",
+    }),
+  ],
+  [
+    "spareAsks",
+    "How soon the second side",
+    ({ coach: { spareAsks } }) => ({
+      code: String(spareAsks),
+      says: spareAsks === 1 ? "The second side from the start, ask for ask." : `After a set of about ${spareAsks}.`,
+      because: spareAsks === 1 ? "What one eye has seen the other has not." : "A few together make it plain.",
+    }),
+  ],
+  [
+    "lead",
+    "Leading",
+    ({ ways }) =>
+      ways.lead === null
+        ? none("He is led only as far as the rope asks; no place is held to.")
+        : fromList(LEAD, ways.lead),
+  ],
+  ["headgear", "On his head", ({ ways }) => fromList(HEADGEAR, ways.headgear)],
+  [
+    "stop",
+    "The stop shown before the first ride",
+    ({ stop, steps }) => ({
+      code: [...stop].toSorted().join(" ") || "none",
+      says:
+        stop.length > 0
+          ? `${capital(nameAll(steps, stop, "and"))}, on the ground, that day.`
+          : "Its road ends before riding.",
+      because:
+        stop.length === 0
+          ? ""
+          : stop.includes("flex")
+            ? "A bent horse that steps his quarters over cannot run."
+            : "Who halts on a word in hand has a word for it above.",
+    }),
+  ],
+  [
+    "flexion",
+    "Lateral flexion",
+    ({ steps, stop, optional }) => {
+      const code = !has(steps, "flex")
+        ? "none"
+        : stop.includes("flex")
+          ? "much"
+          : optional.includes("flex")
+            ? "little"
+            : "some";
+      return {
+        code,
+        says: {
+          none: "Not on its road.",
+          much: "Much: it is half of the stop.",
+          little: "Little, and nobody waits for it.",
+          some: "Some, for the turn of the head.",
+        }[code],
+        because:
+          code === "much" ? "The bend takes the run out of him." : "Too much of it unhooks the neck from the feet.",
+      };
+    },
+  ],
+  ["longReins", "Long reins", ({ steps, optional }) => longReins(steps, optional)],
+  [
+    "firstMount",
+    "Coming up the first time",
+    ({ ways }) =>
+      ways.firstMount === null ? none("Its road ends before riding.") : fromList(FIRST_MOUNT, ways.firstMount),
+  ],
+  [
+    "firstRidesIn",
+    "First rides in",
+    ({ ways }) =>
+      ways.firstRidesIn === null ? none("Its road ends before riding.") : fromList(FIRST_RIDES, ways.firstRidesIn),
+  ],
+  [
+    "contactWeeks",
+    "Weeks of carrying the bit before contact",
+    ({ ways: { contactWeeks } }) =>
+      contactWeeks === null
+        ? none("Its road ends before the bit.")
+        : {
+            code: String(contactWeeks),
+            says: `${contactWeeks} ${contactWeeks === 1 ? "week" : "weeks"}.`,
+            because:
+              contactWeeks > 3
+                ? "A mouth that has only carried stays soft."
+                : "Once he carries it quietly more waiting teaches nothing.",
+          },
+  ],
+  [
+    "canterMonths",
+    "Canter on the line from",
+    ({ ways: { canterMonths } }) =>
+      canterMonths === null
+        ? none("No canter on its road.")
+        : {
+            code: String(canterMonths),
+            says: `${months(canterMonths)} of age.`,
+            because: "Small circles at speed are hard on growing legs.",
+          },
+  ],
+  [
+    "ridingMonths",
+    "Ridden from",
+    ({ ways: { ridingMonths } }) =>
+      ridingMonths === null
+        ? none("Its road ends before riding.")
+        : {
+            code: String(ridingMonths),
+            says: `${months(ridingMonths)} of age.`,
+            because:
+              ridingMonths > 40
+                ? "Backs close late; a well-muscled horse carries better."
+                : "Light and short, on a grown enough back.",
+          },
+  ],
+];
+
+const EXPOSURE: Record<string, string> = {
+  "move-off": "Control of the feet: a horse that can be moved need not stand frozen.",
+  "head-down": "Relaxation: a lowered head is a horse that can take more in.",
+  "body-rub": "Relaxation, and stillness held first: he is never chased.",
+  target: "The choice to stay: he goes to a thing himself.",
+  "step-up-back": "A stop response: feet that stop on a cue stop in a fright.",
+  "circle-walk": "Forward: a horse that goes on has no time to boil.",
+};
+
+const FIRST_SHOWN = 6;
+
+function list(steps: readonly Step[], because: string): Omit<Facet, "id" | "question"> {
+  return { code: steps.map(({ id }) => id).join(" "), says: `${steps.map(({ name }) => name).join(", ")}.`, because };
+}
+
+const has = (steps: readonly Step[], id: string): boolean => steps.some((step) => step.id === id);
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+function nameAll(steps: readonly Step[], ids: readonly string[], word: string): string {
+  const names = ids.map((id) => (steps.find((step) => step.id === id)?.name ?? id).toLowerCase());
+  return names.length < 2 ? names.join("") : `${names.slice(0, -1).join(", ")} ${word} ${names.at(-1)}`;
+}
+
+/** What all of some steps rest on directly: the ways of the one need they share. */
+function commonNeeds(steps: readonly Step[]): string[] {
+  const [first, ...others] = steps.map(
+    ({ needs }) =>
+      new Set(
+        needs.map((need) =>
+          refsOf([need])
+            .map(({ step }) => step)
+            .join(" "),
+        ),
+      ),
+  );
+  return [...(first ?? [])].filter((need) => others.every((own) => own.has(need))).flatMap((need) => need.split(" "));
+}
+
+function longReins(steps: readonly Step[], optional: readonly string[]): Omit<Facet, "id" | "question"> {
+  const at = (id: string): number => steps.findIndex((step) => step.id === id);
+  if (at("long-rein") < 0) return none("Not on its road.");
+  const code = optional.includes("long-rein")
+    ? optional.includes("contact")
+      ? "optional"
+      : "strings"
+    : at("long-rein") < at("roller")
+      ? "early"
+      : "some";
+  const says = {
+    optional: "Beside the road: worth having, nobody waits for them.",
+    strings: "Loose side strings only; long reins stand beside the road.",
+    early: "Early, from the halter, before the saddle.",
+    some: "Some, after the saddle.",
+  }[code];
+  return { code, says, because: code === "early" ? "He is steered from behind before anybody is on top." : "" };
+}
+
+/** What a program answers to every question on which schools differ. */
+export const facetsOf = (program: Program): Facet[] =>
+  ASKED.map(([id, question, ask]) => ({ id, question, ...ask(program) }));
+
+/** The questions on which programs do not all answer alike, with each one's answer, in the order of the programs. */
+export function differencesOf(programs: readonly Program[]): { id: string; question: string; answers: Facet[] }[] {
+  const all = programs.map(facetsOf);
+  const [first] = all;
+  return (first ?? []).flatMap(({ id, question }, index) => {
+    const answers = all.flatMap((facets) => facets[index] ?? []);
+    return new Set(answers.map(({ code }) => code)).size > 1 ? [{ id, question, answers }] : [];
+  });
+}
+
+/** Stages of a program in the order in which its road first comes by them, with the steps of each. */
+export function roadOf({ steps }: Program): { stage: Stage; steps: Step[] }[] {
+  const stages: { stage: Stage; steps: Step[] }[] = [];
+  for (const step of steps) {
+    const last = stages.at(-1);
+    if (last?.stage === step.stage) last.steps.push(step);
+    else stages.push({ stage: step.stage, steps: [step] });
+  }
+  return stages;
+}
