@@ -28,6 +28,7 @@ import type {
   RunningView,
   StepView,
   StringView,
+  UnderView,
   YardFields,
   YardView,
 } from "@still-pine/contract/http";
@@ -62,6 +63,10 @@ export const api = createApi({
     string: build.query<StringView, void>({ query: () => "string", providesTags: ["String"] }),
     horse: build.query<HorseView, string>({ query: (id) => `horses/${part(id)}`, providesTags: ["Horse"] }),
     brief: build.query<BriefView, string>({ query: (id) => `horses/${part(id)}/brief`, providesTags: ["Horse"] }),
+    under: build.query<UnderView, { horse: string; programs: readonly string[] }>({
+      query: ({ horse, programs }) => `horses/${part(horse)}/under?programs=${programs.map(part).join(",")}`,
+      providesTags: ["Horse"],
+    }),
     diary: build.query<Diary, { horse: string; skip: number }>({
       query: ({ horse, skip }) => `horses/${part(horse)}/outings?skip=${skip}`,
       providesTags: ["Horse"],
@@ -190,6 +195,7 @@ export const {
   useBriefQuery,
   useDiaryQuery,
   useStepQuery,
+  useUnderQuery,
   useFeelQuery,
   useOutingQuery,
   useMediaQuery,

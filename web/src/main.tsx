@@ -65,6 +65,18 @@ const router = createBrowserRouter([
         path: "phones",
         lazy: async () => ({ Component: (await import("./views/phones/phones-page")).PhonesPage }),
       },
+      {
+        path: "programs",
+        lazy: async () => ({ Component: (await import("./views/programs/programs-page")).ProgramsPage }),
+      },
+      {
+        path: "programs/compare",
+        lazy: async () => ({ Component: (await import("./views/programs/compare-page")).ComparePage }),
+      },
+      {
+        path: "programs/:program",
+        lazy: async () => ({ Component: (await import("./views/programs/program-page")).ProgramPage }),
+      },
       { path: "*", element: <PageFault /> },
     ],
   },

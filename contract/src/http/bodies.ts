@@ -82,3 +82,16 @@ export const mediaQuerySchema = z.object({ outing: idSchema.optional() });
 export const diaryQuerySchema = z.object({ skip: z.coerce.number().int().min(0).max(1_000_000).optional() });
 /** Outings a page of a horse's diary has. */
 export const DIARY_PAGE = 60;
+
+/** Programs a horse is looked at under at once. */
+const UNDER_MOST = 12;
+/** Programs to look at a horse under, by their ids with commas between; all of them where none is named. */
+export const underQuerySchema = z.object({
+  programs: z
+    .string()
+    .min(1)
+    .max(2000)
+    .transform((text) => text.split(",").filter(Boolean))
+    .pipe(z.array(idSchema).min(1).max(UNDER_MOST))
+    .optional(),
+});

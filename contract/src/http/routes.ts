@@ -3,6 +3,7 @@ import { anyEventSchema, idSchema } from "../record/events";
 import { horsePackSchema, packViewSchema } from "./alone";
 import {
   diaryQuerySchema,
+  underQuerySchema,
   horseFieldsSchema,
   labelFieldsSchema,
   ledgerFilterSchema,
@@ -30,6 +31,7 @@ import {
   briefViewSchema,
   csvResultSchema,
   diarySchema,
+  underViewSchema,
   feelViewSchema,
   horseViewSchema,
   importResultSchema,
@@ -135,6 +137,15 @@ export const ROUTES: readonly RouteSpec[] = [
     says: "What to know before the next outing: where the last one ended, what to check cold, where to work, what is enough.",
     parameters: horse,
     answers: { 200: briefViewSchema },
+    refuses: [404],
+  },
+  {
+    method: "get",
+    path: "/horses/{horse}/under",
+    says: "What other programs would say is next for him, and what a move to each would count, miss and add.",
+    parameters: horse,
+    query: underQuerySchema,
+    answers: { 200: underViewSchema },
     refuses: [404],
   },
   {

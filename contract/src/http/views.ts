@@ -209,6 +209,33 @@ export const horseViewSchema = z.object({
 });
 export type HorseView = z.infer<typeof horseViewSchema>;
 
+const heldStepsSchema = z.array(z.object({ step: text, status }));
+/** What a horse's record is worth under other programs. */
+export const underViewSchema = z.object({
+  horse: stringHorseSchema,
+  programs: z.array(
+    z.object({
+      program: programRefSchema,
+      next: whatNextSchema,
+      held: z.array(text).describe("What he holds now and would take along."),
+      steady: count,
+      of: count,
+      move: z
+        .object({
+          counts: z.array(text),
+          asksMore: heldStepsSchema,
+          gaps: heldStepsSchema,
+          fresh: z.array(text),
+          leaves: z.array(text),
+        })
+        .describe(
+          "Against the program that judges him now: what counts there, what asks for more, what is a gap, what is new.",
+        ),
+    }),
+  ),
+});
+export type UnderView = z.infer<typeof underViewSchema>;
+
 export const diarySchema = z.object({ outings: z.array(outingSummarySchema), total: count });
 export type Diary = z.infer<typeof diarySchema>;
 

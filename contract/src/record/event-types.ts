@@ -320,6 +320,19 @@ export const EVENT_TYPES: readonly EventType[] = [
     needed(["program", "Program", { kind: "id" }]),
     maybe(["programVersion", "Version", whole(1, 10_000)]),
     maybe(["reason", "Reason", words]),
+    maybe([
+      "counted",
+      "Counted on",
+      { kind: "texts", most: 300, each: 80 },
+      "Step ids he held on that day: here they need not wait for what they rest on.",
+    ]),
+    maybe([
+      "gaps",
+      "Gaps",
+      { kind: "texts", most: 300, each: 80 },
+      "Step ids that lay under what he did and were not there.",
+    ]),
+    maybe(["fresh", "New", { kind: "texts", most: 300, each: 80 }, "Step ids the former road did not have."]),
   ]),
   make("standard", "Standard adjusted", "horse", "This horse's own standard of a step.", [
     needed(step),

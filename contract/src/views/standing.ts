@@ -85,7 +85,8 @@ function programOfFold({ program, about }: Pick<HorseFold, "program" | "about">)
 
 /** Whether a fold made by one thing said of the horse holds for another: the program and his own standards are the same. */
 export function isGatheredAlike(fold: HorseFold, about: HorseAbout): boolean {
-  const how = (one: HorseAbout): string => JSON.stringify([chosenProgram(fold.program, one).id, one.standards]);
+  const how = (one: HorseAbout): string =>
+    JSON.stringify([chosenProgram(fold.program, one).id, one.standards, one.carried ?? []]);
   return CURRENT_JUDGES.includes(fold.judge) && how(fold.about) === how(about);
 }
 

@@ -148,8 +148,14 @@ const ASKED: readonly (readonly [id: string, question: string, ask: Asked])[] = 
     "The most it uses",
     ({ ways }) => ({
       code: String(ways.pressureMost),
-      says: `Never above ${ways.pressureMost} of the five phases.`.replace("above 4 of", "more than the last of"),
-      because: "Above that an ask is too big for him, and is made smaller.",
+      says:
+        ways.pressureMost === 4
+          ? "All five phases, where he needs them."
+          : `The first ${ways.pressureMost + 1} of the five phases, never more.`,
+      because:
+        ways.pressureMost === 4
+          ? "An ask that is firm once is lighter ever after."
+          : "Above that an ask is too big for him, and is made smaller.",
     }),
   ],
   ["stuck", "A stuck ask", ({ coach }) => fromList(STUCK, coach.stuck)],

@@ -63,6 +63,9 @@ export const SCHOOLS = [
 /** The current version of every program that ships. */
 export const PROGRAMS: readonly Program[] = SCHOOLS.map((file) => buildProgram(file, CATALOGUE));
 export const loosePenStart = PROGRAMS[0] as Program;
+/** Every program there is, in its current version. */
+export const allPrograms = (): readonly Program[] => PROGRAMS;
+
 /** What every program is held to: the whole catalogue. Long reins may run from the halter, without a roller; each program names its own stop. */
 export const SAFEGUARD: Program = buildProgram(
   {

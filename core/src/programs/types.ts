@@ -104,6 +104,16 @@ export interface StepTexts {
   gear: readonly string[];
 }
 
+/** What a person reads of a school: for which horse, what it holds to and why, what is said against it, and how it goes. */
+export interface SchoolTexts {
+  forWhom: string;
+  holdsTo: string;
+  why: string;
+  critics: string;
+  firstOuting: readonly { minutes: number; what: string }[];
+  weeks: readonly { weeks: string; what: string }[];
+}
+
 /** A moment where someone can get hurt or a body harmed. */
 export interface Gate {
   id: string;

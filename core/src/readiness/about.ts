@@ -24,6 +24,8 @@ export interface HorseAbout {
   overrides: Record<string, Said>;
   /** By step; `""` is the whole horse. */
   holds: Record<string, Said>;
+  /** Steps he held when he came to this program from another: they need not wait for what they rest on here. */
+  carried?: string[];
   /** When each care was last given. */
   care: Partial<Record<Care, Day>>;
 }
@@ -44,6 +46,7 @@ export function readAbout(events: readonly RecordEvent[], timeZone: string): Hor
     if (event.type === "program") {
       const version = event["programVersion"];
       about.program = { id: String(event["program"]), ...(typeof version === "number" ? { version } : {}) };
+      about.carried = Array.isArray(event["counted"]) ? event["counted"].map(String) : [];
     } else if (event.type === "standard") about.standards[step] = { ...about.standards[step], ...ownStandard(event) };
     else if (event.type === "override") about.overrides[step] = said();
     else if (event.type === "hold") about.holds[step] = said();
@@ -60,6 +63,9 @@ function ownStandard({ id, phase, mood, dose }: Fields): OwnStandard {
     ...(typeof dose === "number" ? { dose } : {}),
   };
 }
+
+/** Whether a step of his need not wait for what it rests on: he held it when he came to this program. */
+export const isCarried = ({ carried }: HorseAbout, step: string): boolean => carried?.includes(step) === true;
 
 /** What was said of the horse of a folded record. */
 export const aboutOf = ({ ofHorse, timeZone }: FoldedRecord): HorseAbout => readAbout(ofHorse, timeZone);

@@ -12,7 +12,7 @@ import {
 } from "../record";
 import type { Program } from "../programs";
 import { SideEvidence, type OutingFacts, type SavedSide } from "../evidence";
-import { aboutOf, type HorseAbout } from "./about";
+import { aboutOf, isCarried, type HorseAbout } from "./about";
 import { meetsElsewhere } from "./rules";
 import {
   createGathered,
@@ -227,7 +227,10 @@ function settle(gathered: Gathered, since: Since): void {
       if (side.steadySince === null && side.evidence.asked > 0 && stands(state, side, program.judge)) open.push(side);
     // Until it is worked again nothing of its own changes; what it rests on may.
     state.mayTurn = open.length > 0;
-    if (open.length === 0 || !state.needs.every((need) => isNeedMet(need, program.judge, since.day, about))) continue;
+    if (open.length === 0) continue;
+    const mayBe =
+      isCarried(about, state.step.id) || state.needs.every((need) => isNeedMet(need, program.judge, since.day, about));
+    if (!mayBe) continue;
     const isGateAhead = hasGateAhead(state, about);
     for (const side of open) {
       if (side.evidence.isCheckDue(since.day, isGateAhead)) continue;

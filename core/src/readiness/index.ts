@@ -27,6 +27,7 @@ export { createGathered } from "./states";
 export { judgeGates } from "./gates";
 export { wordsOf } from "./status";
 export { explainStep, type CountedAsk } from "./explain";
+export { describeMove, gatherAfterMove, heldBy, type Move } from "./moving";
 export { ageFor, nextAtAge, whatNext } from "./next";
 export { describeChanges, type StepWords, type VerdictChange } from "./changes";
 export * from "./words";

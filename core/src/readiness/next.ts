@@ -1,5 +1,6 @@
 import { alwaysUnder, type Program } from "../programs";
 import { daysBetween, type Day } from "../record";
+import { isCarried } from "./about";
 import { isAhead, type Gathered, type GateState, type NeedState, type StepState } from "./states";
 import { isRefMet, stepStatus } from "./status";
 import type { Finding, Judgement, NextStep, WhatNext } from "./types";
@@ -128,6 +129,7 @@ class Edge {
   /** Whether all it rests on holds, or a person let what rests on it start. */
   mayStart(state: StepState): boolean {
     const { program, about } = this.gathered;
+    if (isCarried(about, state.step.id)) return true;
     return state.needs.every((need) =>
       need.some((way) =>
         way.every(

@@ -1,6 +1,6 @@
 import type { Day } from "../record";
 import type { JudgeNumbers } from "../programs";
-import type { HorseAbout } from "./about";
+import { isCarried, type HorseAbout } from "./about";
 import { leastWork, type LeastWork } from "./least-work";
 import { hasGateAhead, isSameSide, type NeedState, type SideState, type StepState } from "./states";
 import { isNeedMet, isRefMet, missingOf, sideStatus, stepStatus } from "./status";
@@ -49,7 +49,7 @@ export class Opener {
   private leastBelow(state: StepState): readonly NeedState[] {
     let below = this.below.get(state);
     if (!below) {
-      const wasSteady = state.sides.every((side) => side.readySince !== null);
+      const wasSteady = isCarried(this.about, state.step.id) || state.sides.every((side) => side.readySince !== null);
       below = wasSteady ? [] : state.needs.flatMap((need) => this.leastWay(state, need));
       this.below.set(state, below);
     }

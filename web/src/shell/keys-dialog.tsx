@@ -8,6 +8,7 @@ const KEYS = [
   ["o", "go out with the horse you are with: the card of the next outing"],
   ["m", "the map of the steps of the horse you are with"],
   ["Ctrl + K or /", "find a step by any word for it"],
+  ["p", "the programs: to read, compare and change"],
   ["l", "the ledger"],
   ["y", "the yard and its settings"],
   ["w", "write up an outing"],

@@ -12,6 +12,7 @@ const RunningBar = lazy(async () => ({ default: (await import("./running-bar")).
 
 const PLACES = [
   ["/", "String"],
+  ["/programs", "Programs"],
   ["/ledger", "Ledger"],
   ["/yard", "Yard"],
 ] as const;
@@ -31,6 +32,7 @@ export function Shell() {
     useCallback(
       (key) => {
         if (key === "s") void navigate("/");
+        else if (key === "p") void navigate("/programs");
         else if (key === "l") void navigate("/ledger");
         else if (key === "y") void navigate("/yard");
         else if (key === "w") void navigate(writeUp);
@@ -64,14 +66,20 @@ export function Shell() {
         To the content
       </a>
       <header className="border-b border-line bg-sheet">
-        <div className="mx-auto flex max-w-7xl items-center gap-1.5 px-4 py-2 sm:gap-5">
-          <Link to="/" className="flex min-h-11 items-center gap-2 font-serif text-xl whitespace-nowrap text-pine">
+        <div className="mx-auto flex max-w-7xl flex-wrap items-center gap-1.5 px-4 pt-2 sm:flex-nowrap sm:gap-5 sm:pb-2">
+          <Link
+            to="/"
+            className="mr-auto flex min-h-11 items-center gap-2 font-serif text-xl whitespace-nowrap text-pine sm:mr-0"
+          >
             <svg viewBox="0 0 32 32" className="size-7 fill-current" aria-hidden="true">
               <path d="M16 2 23 13h-3.4l5 7.4h-4l4.3 5.6H17.4V30h-2.8v-4H7.1l4.3-5.6h-4l5-7.4H9z" />
             </svg>
-            <span className="sr-only sm:not-sr-only">Still Pine</span>
+            <span>Still Pine</span>
           </Link>
-          <nav aria-label="Places" className="flex flex-1 items-center gap-1">
+          <nav
+            aria-label="Places"
+            className="order-last -mx-1.5 flex w-full items-center gap-1 sm:order-none sm:mx-0 sm:w-auto sm:flex-1"
+          >
             {PLACES.map(([to, name]) => (
               <NavLink
                 key={to}

@@ -2,6 +2,7 @@ import { Router } from "express";
 import {
   batchSchema,
   diaryQuerySchema,
+  underQuerySchema,
   horseFieldsSchema,
   newHorseSchema,
   type HorseFields,
@@ -9,13 +10,14 @@ import {
 import { actorOf, notLetIn } from "../../access/let-in";
 import { takeFrom } from "../../access/take-from";
 import { canonical } from "@still-pine/contract/record";
-import { loosePenStart } from "@still-pine/core/programs";
+import { allPrograms, loosePenStart } from "@still-pine/core/programs";
 import { inTransaction } from "../../db/pool";
 import { addHorse, judgeLocked } from "../../read-models/rebuild";
 import { findHorse, updateHorse } from "../../store/horses";
 import { briefView } from "../../views/brief";
 import { horsePack, packView } from "../../views/pack";
 import { diary, feelView, horseView, outingView, stepView, stringText } from "../../views/horse";
+import { underView } from "../../views/under";
 import type { Context } from "../app";
 import { changedMeanwhile, HttpProblem, notFound, parseBody, readVersion } from "../problems";
 
@@ -77,6 +79,19 @@ export function horseRoutes({ db, now, yard }: Context): Router {
     const page = await diary(db, await yard(), request.params.horse, skip);
     if (!page) throw notFound("horse");
     response.json(page);
+  });
+
+  router.get("/horses/:horse/under", async (request, response) => {
+    const { programs } = parseBody(underQuerySchema, request.query);
+    const view = await underView(
+      db,
+      await yard(),
+      request.params.horse,
+      programs ?? allPrograms().map(({ id }) => id),
+      now(),
+    );
+    if (!view) throw notFound("horse");
+    response.json(view);
   });
 
   router.get("/horses/:horse/brief", async (request, response) => {

@@ -10,6 +10,7 @@ import { AddMedia } from "../../media/add-media";
 import { Gallery } from "../../media/gallery";
 import { dayInWords } from "../../parts/days";
 import { NoDataYet } from "../../parts/page-state";
+import { compareLink, programLink } from "../programs/links";
 import { Diary } from "./diary";
 import { FeelOverTime } from "./feel-over-time";
 import { NextList } from "./next-list";
@@ -73,6 +74,16 @@ function Heading({ view: { horse, yard }, id }: { view: HorseView; id: string })
             ? `${horse.workDays} work ${horse.workDays === 1 ? "day" : "days"} in ${horse.calendarDays} calendar days · last out ${dayInWords(horse.lastOuting, yard.today)}`
             : "no outing yet"}
           {!horse.inWork && " · out of work"}
+        </p>
+        <p className="text-faint">
+          Goes by{" "}
+          <Link className="link" to={programLink(horse.program.id)}>
+            {programFor(horse).name}
+          </Link>{" "}
+          ·{" "}
+          <Link className="link" to={compareLink([horse.program.id], horse.id)}>
+            what others would say
+          </Link>
         </p>
       </div>
       <div className="flex flex-wrap gap-2">

@@ -10,6 +10,7 @@ import { programFor } from "../../marks/prints";
 import { weekdayOf } from "../../parts/days";
 import { NoDataYet } from "../../parts/page-state";
 import { AsksTable } from "./asks-table";
+import { OtherPrograms } from "./other-programs";
 import { Reasons } from "./reasons";
 import { RestsOn } from "./rests-on";
 import { StepActions } from "./step-actions";
@@ -91,6 +92,7 @@ function OneStep({ view, yard, step, program }: OneStepProps) {
             </p>
             <RestsOn horse={horse} step={step} program={program} words={yard.words} />
           </div>
+          <OtherPrograms horse={horse.id} step={step} program={program} words={yard.words} />
           <StepSaid view={view} yard={yard} />
         </aside>
       </div>

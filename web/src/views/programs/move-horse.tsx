@@ -1,0 +1,112 @@
+import { Route } from "lucide-react";
+import { useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { v7 as newId } from "uuid";
+import type { StringHorse, UnderView } from "@still-pine/contract/http";
+import { findProgram, type Dialect, type Program } from "@still-pine/core/programs";
+import { STATUS_WORDS, stepName } from "@still-pine/core/readiness";
+import { problemOf, useSendEventsMutation } from "../../api";
+import { Modal } from "../../parts/modal";
+
+type Move = UnderView["programs"][number]["move"];
+
+interface MoveHorseProps {
+  horse: StringHorse;
+  program: Program;
+  move: Move;
+  /** Steps he holds now; they need not be waited for there. */
+  held: readonly string[];
+  words: Dialect;
+}
+
+/** What a move to a program would count, miss and add, shown before; then the move itself, kept as an entry of the horse. */
+export function MoveHorse(props: MoveHorseProps) {
+  const [open, setOpen] = useState(false);
+  const { horse, program } = props;
+  return (
+    <>
+      <button type="button" className="button mt-auto" onClick={() => setOpen(true)}>
+        <Route size={18} aria-hidden="true" /> Move {horse.name} to it …
+      </button>
+      {open && (
+        <Modal open onOpenChange={setOpen} title={`${horse.name} to ${program.name}`}>
+          <Ask {...props} />
+        </Modal>
+      )}
+    </>
+  );
+}
+
+function Ask({ horse, program, move, held, words }: MoveHorseProps) {
+  const [send, sending] = useSendEventsMutation();
+  const [reason, setReason] = useState("");
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const navigate = useNavigate();
+  // Sent again without an answer it is the same entry.
+  const id = useRef(newId());
+  const former = findProgram(horse.program.id);
+  const name = (step: string): string => stepName(program, step, words);
+  const names = (steps: readonly string[]): string => steps.map(name).join(", ");
+  const go = async (): Promise<void> => {
+    const event = {
+      id: id.current,
+      at: new Date().toISOString(),
+      type: "program",
+      program: program.id,
+      programVersion: program.version,
+      ...(reason.trim() ? { reason: reason.trim() } : {}),
+      ...(held.length > 0 ? { counted: held } : {}),
+      ...(move.gaps.length > 0 ? { gaps: move.gaps.map(({ step }) => step) } : {}),
+      ...(move.fresh.length > 0 ? { fresh: move.fresh } : {}),
+    };
+    const result = await send({ events: [{ horse: horse.id, outing: null, event }] });
+    if (result.error) setTrouble(problemOf(result.error).detail);
+    else void navigate(`/horses/${encodeURIComponent(horse.id)}`);
+  };
+  return (
+    <div className="grid gap-3">
+      <p>Everything he has shown goes with him and is read anew. Nothing is lost, and he may move back.</p>
+      <dl className="grid gap-2">
+        <Line title={`Counts there: ${move.counts.length}`} text={names(move.counts)} />
+        <Line
+          title={`Asks for more there: ${move.asksMore.length}`}
+          text={move.asksMore
+            .map(({ step, status }) => `${name(step)} (${STATUS_WORDS[status].toLowerCase()})`)
+            .join(", ")}
+        />
+        <Line
+          title={`A gap now, under what he does: ${move.gaps.length}`}
+          text={move.gaps.map(({ step, status }) => `${name(step)} (${STATUS_WORDS[status].toLowerCase()})`).join(", ")}
+        />
+        <Line title={`New on that road: ${move.fresh.length}`} text={names(move.fresh)} />
+        {former && (
+          <Line
+            title={`Left behind, kept in his record: ${move.leaves.length}`}
+            text={move.leaves.map((step) => stepName(former, step, words)).join(", ")}
+          />
+        )}
+      </dl>
+      <label className="grid gap-1">
+        Why (may stay empty)
+        <input className="field" maxLength={2000} value={reason} onChange={(event) => setReason(event.target.value)} />
+      </label>
+      {trouble && (
+        <p role="alert" className="font-semibold text-clay">
+          {trouble}
+        </p>
+      )}
+      <button type="button" className="button button-main" disabled={sending.isLoading} onClick={() => void go()}>
+        Move {horse.name} to {program.name}
+      </button>
+    </div>
+  );
+}
+
+function Line({ title, text }: { title: string; text: string }) {
+  return (
+    <div>
+      <dt className="font-bold">{title}</dt>
+      {text && <dd className="max-h-28 overflow-y-auto text-sm text-faint">{text}</dd>}
+    </div>
+  );
+}
