@@ -4,6 +4,7 @@ import type {
   Batch,
   BatchResult,
   BriefView,
+  CheckUpView,
   CodeView,
   CsvResult,
   DeviceFields,
@@ -63,6 +64,13 @@ export const api = createApi({
     string: build.query<StringView, void>({ query: () => "string", providesTags: ["String"] }),
     horse: build.query<HorseView, string>({ query: (id) => `horses/${part(id)}`, providesTags: ["Horse"] }),
     brief: build.query<BriefView, string>({ query: (id) => `horses/${part(id)}/brief`, providesTags: ["Horse"] }),
+    checkUp: build.query<CheckUpView, { horse: string; upTo?: string; steps?: readonly string[] }>({
+      query: ({ horse, upTo, steps }) => {
+        const asked = new URLSearchParams({ ...(upTo ? { upTo } : {}), ...(steps ? { steps: steps.join(",") } : {}) });
+        return `horses/${part(horse)}/check-up${asked.size > 0 ? `?${asked}` : ""}`;
+      },
+      providesTags: ["Horse"],
+    }),
     under: build.query<UnderView, { horse: string; programs: readonly string[] }>({
       query: ({ horse, programs }) => `horses/${part(horse)}/under?programs=${programs.map(part).join(",")}`,
       providesTags: ["Horse"],
@@ -195,6 +203,7 @@ export const {
   useBriefQuery,
   useDiaryQuery,
   useStepQuery,
+  useCheckUpQuery,
   useUnderQuery,
   useFeelQuery,
   useOutingQuery,

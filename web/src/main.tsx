@@ -66,6 +66,14 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("./views/phones/phones-page")).PhonesPage }),
       },
       {
+        path: "horses/:horse/check-up",
+        lazy: async () => ({ Component: (await import("./views/check-up/check-up-page")).CheckUpPage }),
+      },
+      {
+        path: "troubles",
+        lazy: async () => ({ Component: (await import("./views/troubles/troubles-page")).TroublesPage }),
+      },
+      {
         path: "programs",
         lazy: async () => ({ Component: (await import("./views/programs/programs-page")).ProgramsPage }),
       },

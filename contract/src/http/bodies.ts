@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { PRECISIONS, SEXES } from "@still-pine/core/record";
+import { STAGES } from "@still-pine/core/programs";
 import { daySchema, idSchema, labelSchema, timeZoneSchema } from "../record/events";
 import { BATCH_MOST } from "./limits";
 
@@ -83,15 +84,18 @@ export const diaryQuerySchema = z.object({ skip: z.coerce.number().int().min(0).
 /** Outings a page of a horse's diary has. */
 export const DIARY_PAGE = 60;
 
+const listed = (most: number) =>
+  z
+    .string()
+    .max(20_000)
+    .transform((text) => text.split(",").filter(Boolean))
+    .pipe(z.array(idSchema).min(1).max(most))
+    .optional();
+
+/** What a check-up is to test: the stages up to one, or just some steps; what he has come through where nothing is said. */
+export const checkUpQuerySchema = z.object({ upTo: z.literal(STAGES).optional(), steps: listed(300) });
+
 /** Programs a horse is looked at under at once. */
 const UNDER_MOST = 12;
 /** Programs to look at a horse under, by their ids with commas between; all of them where none is named. */
-export const underQuerySchema = z.object({
-  programs: z
-    .string()
-    .min(1)
-    .max(2000)
-    .transform((text) => text.split(",").filter(Boolean))
-    .pipe(z.array(idSchema).min(1).max(UNDER_MOST))
-    .optional(),
-});
+export const underQuerySchema = z.object({ programs: listed(UNDER_MOST) });

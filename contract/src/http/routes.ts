@@ -1,7 +1,9 @@
 import { z } from "zod";
 import { anyEventSchema, idSchema } from "../record/events";
+import { checkUpViewSchema } from "./check-up";
 import { horsePackSchema, packViewSchema } from "./alone";
 import {
+  checkUpQuerySchema,
   diaryQuerySchema,
   underQuerySchema,
   horseFieldsSchema,
@@ -137,6 +139,15 @@ export const ROUTES: readonly RouteSpec[] = [
     says: "What to know before the next outing: where the last one ended, what to check cold, where to work, what is enough.",
     parameters: horse,
     answers: { 200: briefViewSchema },
+    refuses: [404],
+  },
+  {
+    method: "get",
+    path: "/horses/{horse}/check-up",
+    says: "What a check-up would test, in which order and with how many asks, and what the last ones found.",
+    parameters: horse,
+    query: checkUpQuerySchema,
+    answers: { 200: checkUpViewSchema },
     refuses: [404],
   },
   {

@@ -84,7 +84,7 @@ const NEXT_REASONS = [
 ] as const;
 export const programRefSchema = z.object({ id: text, version: count });
 
-const stringHorseSchema = z.object({
+export const stringHorseSchema = z.object({
   id: text,
   name: text,
   foaled: day,

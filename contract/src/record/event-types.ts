@@ -253,6 +253,24 @@ export const EVENT_TYPES: readonly EventType[] = [
     ],
     false,
   ),
+  make(
+    "check-up",
+    "Check-up",
+    "outing",
+    "This outing is a check-up: tests, not lessons. What comes clean in it counts for going on, never for a gate.",
+    [
+      maybe(["steps", "Steps", { kind: "texts", most: 300, each: 80 }, "Step ids to test, in their order."]),
+      maybe(["spared", "Spared", { kind: "texts", most: 300, each: 80 }, "Step ids that needed no test."]),
+      maybe([
+        "held",
+        "Held before",
+        { kind: "texts", most: 300, each: 80 },
+        "Step ids of these that had been steady: a clean one above settles them.",
+      ]),
+      maybe(["expected", "Asks expected", { kind: "number", least: 0, most: 10_000 }]),
+    ],
+    false,
+  ),
   make("next-time", "Next time", "outing", "What to start with in the next outing.", [
     maybe(["steps", "Steps", { kind: "texts", most: 6, each: 80 }, "Step ids, in their order."]),
     maybe(["text", "Words", words]),

@@ -13,7 +13,9 @@ import {
   type ExerciseState,
   type OutingState,
 } from "./state";
-import type { Advice, OutingPlan, Reason, Verb } from "./types";
+import { adviseCheckUp } from "./advise-check-up";
+import { say } from "./say";
+import type { Advice, OutingPlan } from "./types";
 
 /**
  * The coach's word at a moment: one verb, one reason, the entries it rests on. Of several that apply the stronger verb is said:
@@ -26,17 +28,11 @@ export function advise(state: OutingState, plan: OutingPlan, now: number): Advic
   const step = state.step === null ? undefined : findStep(plan.program, state.step);
   const end = finishOf(state, plan, time);
   if (end) return end;
+  if (plan.checkUp) return frightOf(state) ?? calmFirst(state) ?? adviseCheckUp(state, plan.checkUp);
   if (!step) return frightOf(state) ?? calmFirst(state) ?? say("go-on", "start");
   const look = new Look(state, plan, step);
   return look.leave() ?? look.goBack() ?? look.stay() ?? look.goOn();
 }
-
-const say = (
-  verb: Verb,
-  reason: Reason,
-  evidence: readonly string[] = [],
-  more: Omit<Advice, "verb" | "reason" | "evidence"> = {},
-): Advice => ({ verb, reason, evidence, ...more });
 
 const idsOf = (answers: readonly Answer[]): string[] => answers.map(({ id }) => id);
 

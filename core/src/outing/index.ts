@@ -5,6 +5,7 @@
  */
 export * from "./types";
 export { advise } from "./advise";
+export { checkUpResults } from "./advise-check-up";
 export { sideOf } from "./answers";
 export { aThirdMore } from "./growth";
 export { foldOuting, LiveOuting } from "./live";

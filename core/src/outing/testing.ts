@@ -1,4 +1,5 @@
-import { loosePenStart, type Program } from "../programs";
+import type { Test } from "../checkup/types";
+import { alwaysUnder, findStep, loosePenStart, sidesOf, type Program } from "../programs";
 import type { RecordEvent } from "../record";
 import type { Exercise, OutingPlan } from "./types";
 
@@ -106,6 +107,8 @@ export interface PlanChoices extends Partial<Pick<Exercise, "isNew" | "sticky">>
   known?: string[];
   settings?: Partial<Program["coach"]>;
   ways?: Partial<Program["ways"]>;
+  /** Where it is a check-up: its steps in their order; those with a `!` were held before and are asked once. */
+  checkUp?: string[];
 }
 
 export const planOf = ({
@@ -116,6 +119,7 @@ export const planOf = ({
   known,
   settings,
   ways,
+  checkUp,
   ...more
 }: PlanChoices = {}): OutingPlan => ({
   program: {
@@ -136,4 +140,21 @@ export const planOf = ({
   ],
   known: known ?? ["lead"],
   caps: { workingMinutes: caps?.working ?? 30, inHandMinutes: caps?.inHand ?? 60 },
+  ...(checkUp ? { checkUp: { tests: checkUp.map(testOf), known: [] } } : {}),
 });
+
+function testOf(text: string, _at: number, all: readonly string[]): Test {
+  const id = text.replace("!", "");
+  const step = findStep(loosePenStart, id);
+  const others = all.map((one) => one.replace("!", ""));
+  const under = [...alwaysUnder(loosePenStart, id)].filter((one) => others.includes(one));
+  return {
+    step: id,
+    sides: sidesOf(step ?? { side: "none" }).map((side) => ({ side, share: 0.5 })),
+    twice: !text.endsWith("!"),
+    held: text.endsWith("!"),
+    guarded: false,
+    needs: under.map((one) => [[one]]),
+    under,
+  };
+}

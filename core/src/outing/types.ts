@@ -1,4 +1,5 @@
 import type { Program, SideKey } from "../programs";
+import type { Found, Test } from "../checkup/types";
 import type { Mood, Phase } from "../record/vocabulary";
 
 /** What counts as enough of one exercise today: so many answers of that worth, on every side. */
@@ -47,6 +48,13 @@ export interface OutingPlan {
   /** Steps he knows: to check cold, and to end on. */
   known: readonly string[];
   caps: Caps;
+  /** Where the outing is a check-up: its tests in their order, and what was known before. */
+  checkUp?: CheckUpCourse;
+}
+
+export interface CheckUpCourse {
+  tests: readonly Test[];
+  known: readonly (readonly [step: string, found: Found])[];
 }
 
 /** Weakest first: of several the last one that applies is said. */
@@ -54,8 +62,19 @@ export const VERBS = ["go-on", "stay", "go-back", "leave", "finish"] as const;
 export type Verb = (typeof VERBS)[number];
 
 export const REASONS = {
-  finish: ["person-hurt", "mishap", "shut-down", "easy-done", "tired", "frights", "cap", "falling", "enough"],
-  leave: ["line", "line-side", "better", "best", "spurts"],
+  finish: [
+    "person-hurt",
+    "mishap",
+    "shut-down",
+    "easy-done",
+    "tired",
+    "frights",
+    "cap",
+    "falling",
+    "enough",
+    "check-done",
+  ],
+  leave: ["line", "line-side", "better", "best", "spurts", "check-holds", "check-hole", "check-side", "check-off"],
   "go-back": ["over", "two-tight", "bolt", "fright", "scare", "two-against", "rising", "too-much", "end-good"],
   stay: [
     "fright-now",
@@ -73,8 +92,10 @@ export const REASONS = {
     "calm-first",
     "after-over",
     "new",
+    "check-again",
+    "check-twice",
   ],
-  "go-on": ["other-side", "start", "clean"],
+  "go-on": ["other-side", "start", "clean", "check-start"],
 } as const satisfies Record<Verb, readonly string[]>;
 export type Reason = (typeof REASONS)[Verb][number];
 
@@ -86,6 +107,8 @@ export interface Advice {
   evidence: readonly string[];
   /** The side to go to, where the reason names one. */
   side?: SideKey;
+  /** The step to go to, where the reason names one. */
+  step?: string;
   /** A number the reason names: minutes, answers. */
   have?: number;
   need?: number;

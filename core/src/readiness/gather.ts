@@ -32,11 +32,11 @@ interface SavedStep {
   workedIn: Since | null;
   outings: number[];
   offers: { id: string; outing: number }[];
-  sides: { steadySince: Since | null; readySince: Since | null; evidence: SavedSide }[];
+  sides: { steadySince: Since | null; readySince: Since | null; checkedOn: Day | null; evidence: SavedSide }[];
 }
 
 /** Counted up when the judge keeps something else of the past: what was saved before is gathered anew. */
-export const GATHER_VERSION = 2;
+export const GATHER_VERSION = 3;
 
 /** What `gather` knew after some outings, as plain data, to go on from. */
 export interface SavedGathered {
@@ -67,9 +67,10 @@ export function saveGathered(gathered: Gathered): SavedGathered {
           workedIn,
           outings: [...outings],
           offers: [...offers],
-          sides: sides.map(({ steadySince, readySince, evidence }) => ({
+          sides: sides.map(({ steadySince, readySince, checkedOn, evidence }) => ({
             steadySince,
             readySince,
+            checkedOn,
             evidence: evidence.save(),
           })),
         },
@@ -93,6 +94,7 @@ export function restoreGathered(program: Program, about: HorseAbout, saved: Save
       if (!own) return;
       side.steadySince = own.steadySince;
       side.readySince = own.readySince;
+      side.checkedOn = own.checkedOn;
       side.evidence = SideEvidence.restore(state.step, program.judge, state.watch, own.evidence);
     });
   }
@@ -169,12 +171,18 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
   }
   if (touched.size === 0) return false;
   const facts = factsOf(outing);
+  const isCheckUp = outing.events.some(({ type }) => type === "check-up");
   for (const worked of touched) {
     worked.workedIn = since;
     worked.mayTurn = true;
     noteOuting(worked, since.outing, gathered.program);
-    for (const side of worked.sides)
-      if (side.evidence.isOpen && closeSide(side, facts)) worked.cleanOn |= SIDE_BITS[side.side];
+    for (const side of worked.sides) {
+      if (!side.evidence.isOpen) continue;
+      if (closeSide(side, facts)) worked.cleanOn |= SIDE_BITS[side.side];
+      const visit = side.evidence.visits.at(-1);
+      if (visit && visit.not > 0) side.checkedOn = null;
+      else if (isCheckUp && visit && visit.clean > 0) side.checkedOn = since.day;
+    }
   }
   freshenUnder(gathered, since.day);
   return true;

@@ -25,7 +25,7 @@ export {
 } from "./gather";
 export { createGathered } from "./states";
 export { judgeGates } from "./gates";
-export { wordsOf } from "./status";
+export { stepStatus, wordsOf } from "./status";
 export { explainStep, type CountedAsk } from "./explain";
 export { describeMove, gatherAfterMove, heldBy, type Move } from "./moving";
 export { ageFor, nextAtAge, whatNext } from "./next";

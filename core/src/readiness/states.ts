@@ -32,6 +32,8 @@ export interface SideState {
   steadySince: Since | null;
   /** The same but for the second person: who works alone is not stopped. */
   readySince: Since | null;
+  /** The day of the last check-up in which it came clean and did not miss; null once it missed again. */
+  checkedOn: Day | null;
   /** What its evidence says, each worked out when it is asked for and kept until the side is worked again. */
   known: {
     /** Whether it meets rules 1, 3, 4 and 5. */
@@ -145,6 +147,7 @@ export function createGathered(program: Program, about: HorseAbout, wholeHistory
         evidence: new SideEvidence(step, program.judge, watch, name === wholeHistory),
         steadySince: null,
         readySince: null,
+        checkedOn: null,
         known: {},
       })),
     };

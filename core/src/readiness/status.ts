@@ -1,4 +1,4 @@
-import type { Day } from "../record";
+import { daysBetween, type Day } from "../record";
 import type { JudgeNumbers } from "../programs";
 import type { HorseAbout } from "./about";
 import { standsOnItsOwn } from "./rules";
@@ -69,8 +69,14 @@ export function isRefMet(
   about: HorseAbout,
   alone = true,
 ): boolean {
-  return stepStatus(state, numbers, today, about, alone) === "steady" && missingOf({ ref, state }).length === 0;
+  const isThere =
+    stepStatus(state, numbers, today, about, alone) === "steady" || (alone && isChecked(state, numbers, today));
+  return isThere && missingOf({ ref, state }).length === 0;
 }
+
+/** Whether every side came clean in a check-up of late: enough to go on from (rule 8), never for a gate. */
+export const isChecked = ({ sides }: StepState, { freshPerDay }: JudgeNumbers, today: Day): boolean =>
+  sides.every(({ checkedOn }) => checkedOn !== null && daysBetween(checkedOn, today) <= freshPerDay);
 
 /** What a need asks of a step besides its word and has not been shown, side by side. */
 export function missingOf({ ref, state }: NeedState): { side: SideState; what: string }[] {

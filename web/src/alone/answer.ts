@@ -1,6 +1,7 @@
-import type { LabelView, PackView, YardView } from "@still-pine/contract/http";
+import { checkUpQuerySchema, type LabelView, type PackView, type YardView } from "@still-pine/contract/http";
 import {
   composeBrief,
+  composeCheckUp,
   composeFeel,
   composeHorse,
   composeOuting,
@@ -70,6 +71,8 @@ async function answer(path: string, yard: PackView, now: string, seen: HorseAlon
       return query === "" || query === "skip=0" ? diaryOf(one, id) : null;
     case "brief":
       return composeBrief({ ...one, yard: yardOf(yard, now), outings: one.folded.outings });
+    case "check-up":
+      return checkUpOf(one, yard, query, now);
     case "feel":
       return composeFeel(one.folded.outings.filter(({ events }) => events.some(({ type }) => type === "ask")));
     case "steps":
@@ -135,6 +138,20 @@ function outingOf(one: HorseAlone, id: string): unknown {
     judged,
     before,
     recorders: {},
+  });
+}
+
+function checkUpOf(one: HorseAlone, yard: PackView, query: string, now: string): unknown {
+  const before = one.before();
+  const latest = one.judged.at(-1);
+  const asked = checkUpQuerySchema.safeParse(Object.fromEntries(new URLSearchParams(query)));
+  if (!before || !asked.success) return null;
+  return composeCheckUp({
+    ...one,
+    yard: yardOf(yard, now),
+    gathered: gatherOn(before, latest ? [latest] : []),
+    outings: one.judged,
+    asked: asked.data,
   });
 }
 

@@ -39,6 +39,8 @@ export function entryInWords(event: RecordEvent, program: Program, units: UnitSy
       const words = typeof fields["text"] === "string" ? `“${fields["text"]}”` : "";
       return `Next time: ${[steps.join(", "), words].filter(Boolean).join(" ")}`;
     }
+    case "check-up":
+      return `Check-up of ${Array.isArray(fields["steps"]) ? fields["steps"].length : 0} steps, about ${String(fields["expected"] ?? "?")} asks expected`;
     case "clock-moved":
       return `The device's clock was set by ${says("bySeconds")}; the outing's times went on evenly`;
     case "offer":

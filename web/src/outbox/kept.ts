@@ -1,5 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase, type IDBPTransaction, type StoreNames } from "idb";
-import type { Caps, Exercise } from "@still-pine/core/outing";
+import type { Caps, CheckUpCourse, Exercise } from "@still-pine/core/outing";
 import type { Dialect } from "@still-pine/core/programs";
 import type { RecordEvent } from "@still-pine/core/record";
 
@@ -15,6 +15,8 @@ export interface KeptOuting {
   exercises: Exercise[];
   known: string[];
   caps: Caps;
+  /** Where it is a check-up: its tests in their order, what is known before, and what it set out with. */
+  checkUp?: CheckUpCourse & { spared: string[]; expected: number };
   timeZone: string;
   words: Dialect;
   isOver: boolean;

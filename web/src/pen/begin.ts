@@ -34,6 +34,17 @@ export async function beginOuting(
       programVersion: plan.program.version,
       ...plan.caps,
     }),
+    ...(plan.checkUp
+      ? [
+          event({
+            type: "check-up",
+            steps: plan.checkUp.tests.map(({ step }) => step),
+            spared: plan.checkUp.spared,
+            held: plan.checkUp.tests.flatMap(({ step, held }) => (held ? [step] : [])),
+            expected: Math.round(plan.checkUp.expected),
+          }),
+        ]
+      : []),
     ...plan.exercises.map(({ step, line }) => event({ type: "finish-line", step, ...line })),
   ]);
   return outing;

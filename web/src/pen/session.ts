@@ -75,6 +75,7 @@ export const planOf = (outing: KeptOuting): OutingPlan => ({
   exercises: outing.exercises,
   known: outing.known,
   caps: outing.caps,
+  ...(outing.checkUp ? { checkUp: outing.checkUp } : {}),
 });
 
 /**
@@ -245,7 +246,8 @@ export class PenSession implements Holder {
   /** The exercise and side at hand. */
   get here(): { step: string; side: SideKey } {
     const { step, side } = this.live.state;
-    const first = step ?? this.plan.exercises[0]?.step ?? this.plan.program.steps[0]?.id ?? "";
+    const planned = this.plan.checkUp?.tests[0]?.step ?? this.plan.exercises[0]?.step;
+    const first = step ?? planned ?? this.plan.program.steps[0]?.id ?? "";
     const found = findStep(this.plan.program, first);
     const sides = found ? sidesOf(found) : (["none"] as const);
     return { step: first, side: step !== null && sides.includes(side) ? side : this.sideToBegin(first, sides) };
@@ -303,6 +305,13 @@ export class PenSession implements Holder {
     const begun = state.exercises[step] !== undefined;
     const side = begun && sides.includes(state.side) ? state.side : this.sideToBegin(step, sides);
     this.add({ type: "spurt", edge: "start", step, ...(side === "none" ? {} : { side: sideFields(side).side }) });
+  }
+
+  /** In a check-up: to the side or the step the coach names next. */
+  goNext(): void {
+    const { side, step } = this.snapshot.advice;
+    if (side !== undefined) this.goToSide(side);
+    else if (step !== undefined) this.takeUp(step);
   }
 
   /** The exercise after or before this one in today's list. */

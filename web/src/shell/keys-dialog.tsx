@@ -7,6 +7,8 @@ const KEYS = [
   ["h", "the horse you are with"],
   ["o", "go out with the horse you are with: the card of the next outing"],
   ["m", "the map of the steps of the horse you are with"],
+  ["c", "a check-up of the horse you are with"],
+  ["t", "where to look when something goes wrong"],
   ["Ctrl + K or /", "find a step by any word for it"],
   ["p", "the programs: to read, compare and change"],
   ["l", "the ledger"],

@@ -38,6 +38,8 @@ export function Shell() {
         else if (key === "w") void navigate(writeUp);
         else if (key === "h" && horse) void navigate(`/horses/${horse}`);
         else if (key === "o" && horse) void navigate(`/horses/${horse}/brief`);
+        else if (key === "c" && horse) void navigate(`/horses/${horse}/check-up`);
+        else if (key === "t") void navigate(horse ? `/troubles?horse=${horse}` : "/troubles");
         else if (key === "m" && horse) void navigate(`/horses/${horse}/map`);
         else if (key === "/") setFinding(true);
         else if (key === "?") setKeysShown(true);

@@ -1,6 +1,7 @@
 import { Router } from "express";
 import {
   batchSchema,
+  checkUpQuerySchema,
   diaryQuerySchema,
   underQuerySchema,
   horseFieldsSchema,
@@ -17,6 +18,7 @@ import { findHorse, updateHorse } from "../../store/horses";
 import { briefView } from "../../views/brief";
 import { horsePack, packView } from "../../views/pack";
 import { diary, feelView, horseView, outingView, stepView, stringText } from "../../views/horse";
+import { checkUpView } from "../../views/check-up";
 import { underView } from "../../views/under";
 import type { Context } from "../app";
 import { changedMeanwhile, HttpProblem, notFound, parseBody, readVersion } from "../problems";
@@ -79,6 +81,13 @@ export function horseRoutes({ db, now, yard }: Context): Router {
     const page = await diary(db, await yard(), request.params.horse, skip);
     if (!page) throw notFound("horse");
     response.json(page);
+  });
+
+  router.get("/horses/:horse/check-up", async (request, response) => {
+    const asked = parseBody(checkUpQuerySchema, request.query);
+    const view = await checkUpView(db, await yard(), request.params.horse, asked, now());
+    if (!view) throw notFound("horse");
+    response.json(view);
   });
 
   router.get("/horses/:horse/under", async (request, response) => {

@@ -1,4 +1,4 @@
-import { Archive, DoorOpen, Download, Map as MapIcon, PencilLine } from "lucide-react";
+import { Archive, ClipboardCheck, DoorOpen, Download, Map as MapIcon, PencilLine, Stethoscope } from "lucide-react";
 import { useEffect } from "react";
 import { Link, useLocation, useParams } from "react-router";
 import type { HorseView } from "@still-pine/contract/http";
@@ -92,6 +92,12 @@ function Heading({ view: { horse, yard }, id }: { view: HorseView; id: string })
         </Link>
         <Link className="button" to={`/horses/${part}/map`}>
           <MapIcon size={18} aria-hidden="true" /> Map of the steps
+        </Link>
+        <Link className="button" to={`/horses/${part}/check-up`}>
+          <ClipboardCheck size={18} aria-hidden="true" /> Check-up
+        </Link>
+        <Link className="button" to={`/troubles?horse=${part}`}>
+          <Stethoscope size={18} aria-hidden="true" /> Trouble?
         </Link>
         <a className="button" href={`/api/horses/${part}/record`} download>
           <Download size={18} aria-hidden="true" /> Export

@@ -10,6 +10,7 @@ import { PenSession, type Cell } from "../../pen/session";
 import { recoverVoice, startVoice, type VoiceNote } from "../../pen/voice";
 import { shortly } from "../../pen/words";
 import { followSystem } from "../../shell/theme";
+import { CheckUpStrip } from "./check-up-strip";
 import { FeelPad } from "./feel-pad";
 import { ExerciseStrip } from "./exercise-strip";
 import { HurtPanel, MorePanel, OtherPanel, Panel, SettingsPanel, WhyPanel } from "./panels";
@@ -153,7 +154,11 @@ function Pen() {
         <Verdict onOpen={() => setPanel(panel === "why" ? null : "why")} />
       </div>
       <div className="lg:col-start-1">
-        <ExerciseStrip steps={steps} words={words} onAdd={() => setPanel("other")} />
+        {session.plan.checkUp ? (
+          <CheckUpStrip words={words} onAdd={() => setPanel("other")} />
+        ) : (
+          <ExerciseStrip steps={steps} words={words} onAdd={() => setPanel("other")} />
+        )}
         {(sleepy || !session.isLasting) && (
           <p className="mt-1 text-base font-semibold">
             {!session.isLasting

@@ -15,6 +15,7 @@ import type { KeptOuting } from "../../outbox/kept";
 import { withPlace } from "../../pen/words";
 import { lineInWords } from "../brief/brief-words";
 import { AddMissed } from "./add-missed";
+import { AfterMishap } from "./after-mishap";
 import { EntryEditor } from "./entry-editor";
 import { isShown, Timeline } from "./timeline";
 import { SeenTwice } from "./seen-twice";
@@ -104,7 +105,13 @@ export function ReviewPage() {
         <AddMissed reviewed={reviewed} words={yard.words} onAdd={(fields) => void add(fields)} />
         <StruckOut reviewed={reviewed} yard={yard} onBack={(id) => correct(id, { void: true })} />
       </div>
+      <AfterMishap reviewed={reviewed} horse={horse} />
       <div className="mt-4 flex flex-wrap gap-2">
+        {reviewed.events.some(({ type }) => type === "check-up") && (
+          <Link className="button button-main" to={`/horses/${encodeURIComponent(horse)}/check-up`}>
+            What the check-up found
+          </Link>
+        )}
         <Link className="button button-main" to={`/horses/${encodeURIComponent(horse)}`}>
           Done
         </Link>

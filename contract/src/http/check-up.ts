@@ -1,0 +1,50 @@
+import { z } from "zod";
+import type { CheckUpPlan, CheckUpResult, Found } from "@still-pine/core/checkup";
+import { STAGES } from "@still-pine/core/programs";
+import { count, stringHorseSchema, text, yardViewSchema } from "./views";
+
+/** A check-up: what is to be tested, and what the last ones found. */
+
+const found = z.literal(["holds", "rusty", "hole", "not-tested"]);
+
+const planSchema = z.object({
+  tests: z
+    .array(
+      z.object({
+        step: text,
+        sides: z.array(z.object({ side: text, share: z.number() })),
+        twice: z.boolean(),
+        held: z.boolean(),
+        guarded: z.boolean(),
+        needs: z.array(z.array(z.array(text))),
+        under: z.array(text),
+      }),
+    )
+    .describe("In the order in which they are asked."),
+  spared: z.array(z.object({ step: text, by: text })).describe("No test needed: the step above came clean lately."),
+  heldBack: z.array(text).describe("Held by a person: not asked."),
+  expected: z.number().describe("Asks expected, from the shares of the record."),
+  most: count,
+}) as unknown as z.ZodType<CheckUpPlan>;
+
+const resultSchema = z.object({
+  outing: text,
+  day: text,
+  found: z.array(z.object({ step: text, found, sides: z.record(text, found), spared: z.boolean() })),
+  mend: z.array(text),
+  asks: count,
+  expected: z.number().nullable(),
+}) as unknown as z.ZodType<CheckUpResult>;
+
+export const checkUpViewSchema = z.object({
+  yard: yardViewSchema,
+  horse: stringHorseSchema,
+  stages: z.array(z.literal(STAGES)).describe("Stages of this horse's road, in their order."),
+  upTo: z.literal(STAGES).nullable().describe("The last stage that is tested; null where just some steps are."),
+  plan: planSchema,
+  known: z.array(z.tuple([text, found])).describe("What is known before the first ask.") as unknown as z.ZodType<
+    [string, Found][]
+  >,
+  results: z.array(resultSchema).describe("What the last check-ups found, the latest first."),
+});
+export type CheckUpView = z.infer<typeof checkUpViewSchema>;

@@ -1,0 +1,86 @@
+import { worthOfAsk } from "../evidence";
+import { alwaysUnder, findStep, sidesOf, stepsInOrder, type Program, type SideKey } from "../programs";
+import { isAsk, type AskEvent, type Day, type FoldedOuting, type RecordEvent } from "../record";
+import { sideOf } from "../outing";
+import type { Found } from "./types";
+
+/** What one check-up found: of every step it set out to test, and what to mend first. */
+export interface CheckUpResult {
+  outing: string;
+  day: Day;
+  found: { step: string; found: Found; sides: Partial<Record<SideKey, Found>>; spared: boolean }[];
+  /** The shortest list of what to mend: what failed or came late, each after all of it that it rests on. */
+  mend: string[];
+  asks: number;
+  expected: number | null;
+}
+
+type Fields = RecordEvent & Record<string, unknown>;
+
+const textsOf = (value: unknown): string[] => (Array.isArray(value) ? value.map(String) : []);
+
+/** How one side came out: clean at once, clean in the end, or not. `undefined` where it was not asked. */
+export function foundOf(asks: readonly boolean[]): Found | undefined {
+  if (asks.length === 0) return undefined;
+  if (asks.every(Boolean)) return "holds";
+  return asks.some(Boolean) ? "rusty" : "hole";
+}
+
+const WORST: readonly Found[] = ["hole", "not-tested", "rusty", "holds"];
+
+/** A step is as its worst side; one side never asked after another failed is the failure's. */
+export function worstOf(sides: readonly (Found | undefined)[]): Found {
+  return WORST.find((one) => sides.some((side) => (side ?? "not-tested") === one)) ?? "not-tested";
+}
+
+/** What a check-up found, from its outing; null where the outing was none. */
+export function checkUpOf(outing: FoldedOuting, program: Program): CheckUpResult | null {
+  const said = outing.events.find(({ type }) => type === "check-up") as Fields | undefined;
+  if (!said) return null;
+  const asks = outing.events.filter(isAsk);
+  const spared = textsOf(said["spared"]);
+  const tested = textsOf(said["steps"]);
+  const found = [...tested, ...spared].map((id) => {
+    const sides = sidesFound(program, id, asks);
+    const isSpared = spared.includes(id) && Object.keys(sides).length === 0;
+    const all = findStep(program, id) ? sidesOf(findStep(program, id) ?? { side: "none" }) : [];
+    const own = isSpared ? "holds" : worstOf(all.map((side) => sides[side]));
+    return { step: id, found: own, sides, spared: isSpared };
+  });
+  const settled = new Set(
+    found.filter((one) => one.found === "holds").flatMap(({ step }) => [...alwaysUnder(program, step)]),
+  );
+  const whole = found.map((one) => {
+    const isSettled = one.found === "not-tested" && Object.keys(one.sides).length === 0 && settled.has(one.step);
+    return isSettled && textsOf(said["held"]).includes(one.step)
+      ? { ...one, found: "holds" as const, spared: true }
+      : one;
+  });
+  const broken = new Set(whole.flatMap((one) => (one.found === "hole" || one.found === "rusty" ? [one.step] : [])));
+  return {
+    outing: outing.id,
+    day: outing.day,
+    found: whole,
+    mend: stepsInOrder(program)
+      .map(({ id }) => id)
+      .filter((id) => broken.has(id)),
+    asks: asks.filter(({ step }) => tested.includes(step)).length,
+    expected: typeof said["expected"] === "number" ? said["expected"] : null,
+  };
+}
+
+function sidesFound(program: Program, id: string, asks: readonly AskEvent[]): Partial<Record<SideKey, Found>> {
+  const step = findStep(program, id);
+  if (!step) return {};
+  const own = asks.filter((ask) => ask.step === id);
+  const sides: Partial<Record<SideKey, Found>> = {};
+  for (const side of sidesOf(step)) {
+    const worths = own
+      .filter((ask) => sideOf(ask, step) === side)
+      .map((ask) => worthOfAsk(ask, step.standard))
+      .filter((worth) => worth === "clean" || worth === "miss");
+    const found = foundOf(worths.map((worth) => worth === "clean"));
+    if (found) sides[side] = found;
+  }
+  return sides;
+}
