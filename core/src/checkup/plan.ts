@@ -131,7 +131,8 @@ function testOf({ program, byId }: Gathered, id: string, isHeld: (id: string) =>
     // Minutes and whole outings are tried once.
     twice: step.kind === "moment" && (!held || isOfGate),
     held,
-    guarded: isBehindGate(program, id, alwaysUnder(program, id)),
+    // Minutes away from the pen, or tied: not before what makes them safe was shown.
+    guarded: step.kind !== "moment" || isBehindGate(program, id, alwaysUnder(program, id)),
     needs: [...step.needs, ...gateNeeds(program, id)].map(({ anyOf }) =>
       anyOf.map((way) => way.map((ref) => ref.step)),
     ),

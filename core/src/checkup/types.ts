@@ -12,7 +12,7 @@ export interface Test {
   twice: boolean;
   /** It was steady before, so what rests on it may be asked first, and a clean one above settles it. */
   held: boolean;
-  /** It stands behind a gate: all it rests on has to come clean in the check-up itself, or be fresh in the record. */
+  /** It stands behind a gate, or takes minutes: all it rests on has to come clean in the check-up itself, or be fresh in the record. */
   guarded: boolean;
   /** By need, by way: steps that have to be there. */
   needs: readonly (readonly (readonly string[])[])[];

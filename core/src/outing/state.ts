@@ -111,7 +111,12 @@ export function startOuting(plan: OutingPlan): OutingState {
     spurts: [],
     workingMs: 0,
     exercises: {},
-    lines: Object.fromEntries(plan.exercises.map(({ step, line }) => [step, line])),
+    lines: Object.fromEntries([
+      ...(plan.checkUp?.tests ?? []).map(
+        ({ step, twice }) => [step, { count: twice ? 2 : 1, worth: "clean" }] as const,
+      ),
+      ...plan.exercises.map(({ step, line }) => [step, line] as const),
+    ]),
     tail: [],
     isBest: false,
     lucky: null,

@@ -192,6 +192,25 @@ describe("an outing taken up again", () => {
     expect(foldOuting(planOf(OUTING), again.history)).toEqual(again.read().state);
   });
 
+  it("takes an answer pressed after a change of side or step for the next ask, not for the one before", async () => {
+    const { session, kept } = await open();
+    session.takeUp("flex");
+    session.press({ phase: 1, mood: 1 }, true);
+    session.goToSide("off");
+    session.answer("none", true);
+    expect(session.read().armed).toBe("none");
+    session.press({ phase: 1, mood: 1 }, true);
+    session.takeUp("yield-hind");
+    session.answer("against", true);
+    expect(session.read().armed).toBe("against");
+    await settled();
+    const asks = (await kept.events("o")).map(({ event }) => event as RecordEvent & Record<string, unknown>);
+    expect(asks.filter(({ type }) => type === "ask" || type === "correction").map(({ answer }) => answer)).toEqual([
+      "gave",
+      "none",
+    ]);
+  });
+
   it("is over once it was ended, and the end is kept first", async () => {
     const { session, kept } = await open();
     await session.finish();

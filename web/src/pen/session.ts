@@ -1,6 +1,6 @@
 import { v7 as newId } from "uuid";
 import { findProgram, findStep, loosePenStart, sidesOf, type SideKey } from "@still-pine/core/programs";
-import { advise, LiveOuting, type Advice, type OutingPlan, type OutingState } from "@still-pine/core/outing";
+import { advise, LiveOuting, sideOf, type Advice, type OutingPlan, type OutingState } from "@still-pine/core/outing";
 import {
   effectiveTimes,
   isAsk,
@@ -10,6 +10,7 @@ import {
   type Mood,
   type Phase,
   type RecordEvent,
+  type AskEvent,
 } from "@still-pine/core/record";
 import { beAgain, deviceId, nextHead } from "../writing/device";
 import { sideFields } from "../writing/draft";
@@ -286,9 +287,17 @@ export class PenSession implements Holder {
       const { step, side } = this.here;
       this.snapshot = { ...this.snapshot, armed: "gave" };
       this.add({ type: "ask", step, ...sideFields(side), answer });
-    } else if (last && isAsk(last) && last.answer === "gave" && performance.now() - this.lastEntryAt < SAME_ASK_MS)
+    } else if (last && isAsk(last) && last.answer === "gave" && this.isJustNow(last))
       this.correct(last.id, { with: { answer } });
     else this.change({ armed: armed === answer ? "gave" : answer });
+  }
+
+  /** Whether an ask was recorded a moment ago, of what is at hand still: after a change of step or side an answer is of the next ask. */
+  private isJustNow(ask: AskEvent): boolean {
+    const { step, side } = this.here;
+    const found = findStep(this.plan.program, ask.step);
+    const isHere = ask.step === step && (!found || sideOf(ask, found) === side);
+    return isHere && performance.now() - this.lastEntryAt < SAME_ASK_MS;
   }
 
   /** Anything that is no ask; again within a moment it is the same. */

@@ -1,9 +1,9 @@
-import { ClipboardCheck } from "lucide-react";
+import { ClipboardCheck, ShieldAlert } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { CheckUpView } from "@still-pine/contract/http";
 import { expectedAsks } from "@still-pine/core/checkup";
-import { findStep } from "@still-pine/core/programs";
+import { findStep, type Stage } from "@still-pine/core/programs";
 import { textsOf } from "@still-pine/core/programs/texts";
 import { STAGE_WORDS, stepName } from "@still-pine/core/readiness";
 import { ageOn } from "@still-pine/core/record";
@@ -74,6 +74,7 @@ export function CheckUpPage() {
             )}
             <p>
               <b className="text-2xl">{Math.round(data.plan.expected)}</b> asks expected, {data.plan.most} at the most.
+              What one outing has no room for is another day's.
             </p>
           </section>
           <Begin view={data} />
@@ -83,30 +84,50 @@ export function CheckUpPage() {
   );
 }
 
-function Plan({ view: { plan, horse, yard } }: { view: CheckUpView }) {
+/** Tests in their order, those of one stage that follow each other together. */
+function inStages({ plan: { tests }, horse }: CheckUpView): { stage: Stage; first: number; tests: typeof tests }[] {
+  const program = programFor(horse);
+  const groups: { stage: Stage; first: number; tests: typeof tests }[] = [];
+  tests.forEach((test, index) => {
+    const stage = findStep(program, test.step)?.stage ?? "first-handling";
+    const last = groups.at(-1);
+    if (last?.stage === stage) last.tests.push(test);
+    else groups.push({ stage, first: index + 1, tests: [test] });
+  });
+  return groups;
+}
+
+function Plan({ view }: { view: CheckUpView }) {
+  const { plan, horse, yard } = view;
   const program = programFor(horse);
   const name = (id: string): string => stepName(program, id, yard.words);
-  const stageOf = (id: string): string => {
-    const stage = findStep(program, id)?.stage;
-    return stage ? STAGE_WORDS[stage] : "";
-  };
   return (
     <section aria-label="In this order" className="card">
       <h2 className="mb-2 text-xl">In this order</h2>
       {plan.tests.length === 0 && <p>Nothing of it needs a test today.</p>}
-      <ol className="list-decimal pl-8 sm:columns-2">
-        {plan.tests.map((test, index) => {
-          const isNewStage = stageOf(test.step) !== stageOf(plan.tests[index - 1]?.step ?? "");
-          return (
-            <li key={test.step} className="break-inside-avoid">
-              {isNewStage && <span className="-ml-8 mt-2 block font-bold">{stageOf(test.step)}</span>}
-              {name(test.step)}
-              <span className="text-sm text-faint"> · about {Math.round(expectedAsks(test))}</span>
-              {test.guarded && <span className="text-sm text-resin"> · behind a gate</span>}
-            </li>
-          );
-        })}
-      </ol>
+      <div className="gap-6 sm:columns-2">
+        {inStages(view).map(({ stage, first, tests }) => (
+          <div key={first} className="mb-3 break-inside-avoid">
+            <h3 className="font-bold">{STAGE_WORDS[stage]}</h3>
+            <ol className="list-decimal pl-8" start={first}>
+              {tests.map((test) => (
+                <li key={test.step}>
+                  {name(test.step)}
+                  <span className="text-sm text-faint"> · {Math.round(expectedAsks(test))}</span>
+                  {test.guarded && (
+                    <ShieldAlert size={15} className="ml-1 inline text-resin" aria-label="all below it first" />
+                  )}
+                </li>
+              ))}
+            </ol>
+          </div>
+        ))}
+      </div>
+      <p className="text-sm text-faint">
+        The number beside a step: asks expected.{" "}
+        <ShieldAlert size={15} className="inline text-resin" aria-hidden="true" /> comes only after all it rests on came
+        clean.
+      </p>
       {plan.spared.length > 0 && (
         <details className="mt-3">
           <summary className="min-h-9 cursor-pointer py-1 text-pine">
@@ -192,7 +213,12 @@ function Begin({ view }: { view: CheckUpView }) {
         )}
         <li className="text-faint">Vet, dentist and saddle fitter first where he is sore anywhere.</li>
       </ul>
-      {gear.length > 0 && <p className="text-sm text-faint">Gear: {gear.join(", ")}.</p>}
+      {gear.length > 0 && (
+        <details className="text-sm">
+          <summary className="min-h-8 cursor-pointer py-1 text-pine">Gear to lay ready: {gear.length} things</summary>
+          {gear.join(", ")}.
+        </details>
+      )}
       <LabelField id="place" label="Place" value={place} known={yard.places} onChange={setPlace} />
       <LabelField id="handler" label="Handler" value={handler} known={yard.people} onChange={setHandler} />
       <LabelField id="helper" label="Helper" value={helper} known={yard.people} onChange={setHelper} />
