@@ -7,3 +7,4 @@ export type * from "./views";
 export { openApi } from "./openapi";
 export { ANY_ROUTE_REFUSES, ROUTES, type Right, type RouteSpec } from "./routes";
 export * from "./check-up";
+export * from "./programs";

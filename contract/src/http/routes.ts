@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { anyEventSchema, idSchema } from "../record/events";
 import { checkUpViewSchema } from "./check-up";
+import { draftSchema, draftViewSchema, programChangesSchema, programsViewSchema, publishedSchema } from "./programs";
 import { horsePackSchema, packViewSchema } from "./alone";
 import {
   checkUpQuerySchema,
@@ -77,6 +78,7 @@ export const ANY_ROUTE_REFUSES = [400, 401, 403, 413, 503, 507] as const;
 
 const json = (schema: z.ZodType): RouteSpec["body"] => ({ type: "application/json", schema });
 const horse = { horse: idSchema };
+const program = { program: idSchema };
 const MEDIA_TYPES = "image/jpeg, image/png, image/webp, video/mp4, video/quicktime, audio/webm or audio/mp4";
 const eventsBody = z.object({
   events: z.array(z.object({ horse: idSchema, outing: idSchema.nullable(), event: anyEventSchema() })),
@@ -92,6 +94,48 @@ export const ROUTES: readonly RouteSpec[] = [
     body: json(yardFieldsSchema),
     answers: { 200: newVersionSchema },
     refuses: [412, 428],
+  },
+  {
+    method: "get",
+    path: "/programs",
+    says: "The yard's own programs, every version, and the drafts.",
+    answers: { 200: programsViewSchema },
+  },
+  {
+    method: "put",
+    path: "/programs/{program}/draft",
+    says: 'Stores a draft, unsound or not; `"0"` in If-Match begins one.',
+    parameters: program,
+    versioned: true,
+    body: json(draftSchema),
+    answers: { 200: draftViewSchema },
+    refuses: [404, 412, 428],
+  },
+  {
+    method: "post",
+    path: "/programs/{program}/draft/drop",
+    says: "Takes a draft away; what was published stays.",
+    parameters: program,
+    versioned: true,
+    answers: { 204: "" },
+    refuses: [404, 412, 428],
+  },
+  {
+    method: "get",
+    path: "/programs/{program}/changes",
+    says: "What publishing the draft would change for each horse in work that goes by the program.",
+    parameters: program,
+    answers: { 200: programChangesSchema },
+    refuses: [404, 422],
+  },
+  {
+    method: "post",
+    path: "/programs/{program}/publish",
+    says: "Publishes the draft as the program's next version, where it is sound and keeps what guards a person.",
+    parameters: program,
+    versioned: true,
+    answers: { 201: publishedSchema },
+    refuses: [404, 412, 422, 428],
   },
   ...(["places", "people"] as const).flatMap((kind): RouteSpec[] => [
     { method: "get", path: `/${kind}`, says: `All ${kind} by label.`, answers: { 200: z.array(labelViewSchema) } },

@@ -11,7 +11,7 @@ import {
   type WhatNext,
 } from "@still-pine/core/readiness";
 import type { Brief } from "@still-pine/core/planning";
-import type { Standard } from "@still-pine/core/programs";
+import type { ProgramFile, Standard } from "@still-pine/core/programs";
 import { UNIT_SYSTEMS, DIALECTS } from "./bodies";
 
 /** What the server answers with, as schemas: the types, OpenAPI and the tests are made from them. */
@@ -54,6 +54,11 @@ export const yardViewSchema = z.object({
   today: day,
   places: z.array(text),
   people: z.array(text),
+  programs: (
+    z.array(z.looseObject({ id: text, version: count, name: text })) as unknown as z.ZodType<readonly ProgramFile[]>
+  )
+    .optional()
+    .describe("The yard's own programs, every version, as they are written down."),
 });
 export type YardView = z.infer<typeof yardViewSchema>;
 

@@ -21,4 +21,4 @@ export {
   type InputProblem,
   type InputWarning,
 } from "./problems";
-export { parseProgram } from "./program";
+export { parseProgram, programJsonSchema } from "./program";

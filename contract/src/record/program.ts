@@ -14,6 +14,8 @@ import {
   PRESSURES,
   problemsOf,
   REWARDS,
+  SAFEGUARD,
+  unsafePartsOf,
   SIDE_KINDS,
   STAGES,
   STEP_KINDS,
@@ -84,7 +86,9 @@ const gateSchema = z.strictObject({
 const numberSchema = (name: string): z.ZodType =>
   /share|sure|forgetBy|seriesWeight|gapAtLeast/i.test(name) ? z.number().gt(0).lt(1) : z.number().gt(0).max(10_000);
 
-const programSchema = z.strictObject({
+const textSchema = z.string().max(2000);
+
+export const programSchema = z.strictObject({
   id: idSchema,
   version: z.int().min(1).max(10_000),
   name: nameSchema,
@@ -125,7 +129,28 @@ const programSchema = z.strictObject({
     .partial()
     .optional()
     .describe("How it goes about things where schools differ."),
-  road: z.array(idSchema).min(1).optional(),
+  road: z.array(idSchema).min(1).max(300).optional(),
+  ownSteps: z.array(stepSchema).max(200).optional(),
+  standards: z
+    .record(
+      idSchema,
+      z.strictObject({
+        phase: z.literal(PHASES).optional(),
+        mood: z.literal(MOODS).optional(),
+        dose: z.number().gt(0).max(100_000).optional(),
+      }),
+    )
+    .optional(),
+  texts: z
+    .strictObject({
+      forWhom: textSchema,
+      holdsTo: textSchema,
+      why: textSchema,
+      critics: textSchema,
+      firstOuting: z.array(z.strictObject({ minutes: z.int().min(1).max(120), what: textSchema })).max(30),
+      weeks: z.array(z.strictObject({ weeks: z.string().min(1).max(30), what: textSchema })).max(60),
+    })
+    .optional(),
   ends: z.array(idSchema).optional(),
   needs: z.record(idSchema, z.array(needSchema)).optional(),
   stageNeeds: z.partialRecord(z.literal(STAGES), z.array(needSchema)).optional(),
@@ -136,8 +161,13 @@ const programSchema = z.strictObject({
 /**
  * Reads a program that has been parsed as JSON: its shape, and then its graph: nothing unknown, nothing in a circle, every gate's
  * steps before it, nothing that nothing rests on. Reports every problem, not the first.
+ *
+ * @param isGuarded whether what guards a person is asked for too: of every program a yard publishes
  */
-export function parseProgram(input: unknown): { ok: true; program: Program } | { ok: false; problems: InputProblem[] } {
+export function parseProgram(
+  input: unknown,
+  isGuarded = false,
+): { ok: true; program: Program; file: ProgramFile } | { ok: false; problems: InputProblem[] } {
   if (isTooDeep(input))
     return {
       ok: false,
@@ -146,12 +176,17 @@ export function parseProgram(input: unknown): { ok: true; program: Program } | {
   const parsed = programSchema.safeParse(input);
   if (!parsed.success) return { ok: false, problems: problemsFrom(parsed.error, input) };
   const program = buildProgram(parsed.data as ProgramFile, CATALOGUE);
-  const problems = problemsOf(program).map(({ path, expected, found }): InputProblem => {
-    const [list, index, ...rest] = path;
-    const id = list === "steps" && typeof index === "number" ? program.steps[index]?.id : undefined;
-    // A step of the shipped catalogue has no place in the file: it goes by its id.
-    const place = id !== undefined && !parsed.data.steps ? [`steps ${shown(id)}`, ...rest] : path;
-    return { path: pathInWords(place), expected, found };
-  });
-  return problems.length > 0 ? { ok: false, problems } : { ok: true, program };
+  const problems = [...problemsOf(program), ...(isGuarded ? unsafePartsOf(program, SAFEGUARD) : [])].map(
+    ({ path, expected, found }): InputProblem => {
+      const [list, index, ...rest] = path;
+      const id = list === "steps" && typeof index === "number" ? program.steps[index]?.id : undefined;
+      // A step of the shipped catalogue has no place in the file: it goes by its id.
+      const place = id !== undefined && !parsed.data.steps ? [`steps ${shown(id)}`, ...rest] : path;
+      return { path: pathInWords(place), expected, found };
+    },
+  );
+  return problems.length > 0 ? { ok: false, problems } : { ok: true, program, file: parsed.data as ProgramFile };
 }
+
+/** A program's file as a JSON Schema (draft 2020-12), for whoever writes one by hand. */
+export const programJsonSchema = (): object => z.toJSONSchema(programSchema, { io: "input" });

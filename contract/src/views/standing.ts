@@ -1,4 +1,4 @@
-import { findProgram, loosePenStart, PROGRAMS, type Program } from "@still-pine/core/programs";
+import { allPrograms, findProgram, loosePenStart, type Program } from "@still-pine/core/programs";
 import {
   chosenProgram,
   createGathered,
@@ -71,7 +71,7 @@ export interface Standing {
 const judgeOf = ({ id, version }: Program): string => `${GATHER_VERSION} ${id} ${version}`;
 
 /** Names of everything a fold may have been gathered by to be good still. */
-export const CURRENT_JUDGES: readonly string[] = PROGRAMS.map(judgeOf);
+export const currentJudges = (): readonly string[] => allPrograms().map(judgeOf);
 
 /** The program a record came with. */
 export const programOf = (id: string): Program => findProgram(id) ?? loosePenStart;
@@ -87,7 +87,7 @@ function programOfFold({ program, about }: Pick<HorseFold, "program" | "about">)
 export function isGatheredAlike(fold: HorseFold, about: HorseAbout): boolean {
   const how = (one: HorseAbout): string =>
     JSON.stringify([chosenProgram(fold.program, one).id, one.standards, one.carried ?? []]);
-  return CURRENT_JUDGES.includes(fold.judge) && how(fold.about) === how(about);
+  return currentJudges().includes(fold.judge) && how(fold.about) === how(about);
 }
 
 const keyOf = ({ id, startedAt }: FoldedOuting): OutingKey => ({ id, startedAt });

@@ -9,6 +9,7 @@ import type {
   Need,
   NeedRef,
   Program,
+  SchoolTexts,
   SideKind,
   Stage,
   Step,
@@ -51,6 +52,13 @@ export interface GateFile extends Omit<Gate, "needs" | "ridden"> {
   riddenBefore?: string[];
 }
 
+/** As far as a standard differs from the catalogue's; the dose in the step's own unit. */
+export interface StandardFile {
+  phase?: Phase;
+  mood?: Mood;
+  dose?: number;
+}
+
 /** A program as it is written down. */
 export interface ProgramFile {
   id: string;
@@ -64,6 +72,12 @@ export interface ProgramFile {
   ways?: Partial<Ways>;
   /** The steps of its road in their order, where not all of the catalogue in that of the catalogue; gates and ways of a need that its road does not come by fall away. */
   road?: string[];
+  /** Steps of this program's own, besides those of the catalogue; they stand on its road where it names them. */
+  ownSteps?: StepFile[];
+  /** Standards of single steps, in place of the catalogue's. */
+  standards?: Record<string, StandardFile>;
+  /** What a person reads of it. */
+  texts?: SchoolTexts;
   /** Steps on which nothing rests in this program, though something does in others. */
   ends?: string[];
   /** Needs of single steps, in place of the catalogue's. */
@@ -163,11 +177,12 @@ export function buildProgram(
 
 /** The steps and gates of a file in the order of its road, each with its own needs. */
 function onTheRoad(
-  { steps, gates, road, ends = [], needs = {} }: ProgramFile,
+  { steps, gates, road, ownSteps = [], ends = [], needs = {}, standards = {} }: ProgramFile,
   catalogue: { steps: readonly StepFile[]; gates: readonly GateFile[] },
 ): { steps: readonly StepFile[]; gates: readonly GateFile[] } {
-  const withNeeds = (steps ?? catalogue.steps).map((step): StepFile => ({
+  const withNeeds = [...(steps ?? catalogue.steps), ...ownSteps].map((step): StepFile => ({
     ...step,
+    ...standardOf(step, standards[step.id]),
     needs: needs[step.id] ?? step.needs,
     ...(ends.includes(step.id) ? { end: true } : {}),
   }));
@@ -192,6 +207,17 @@ function onTheRoad(
             : { ridden: undefined, riddenBefore: undefined }),
         }))
         .filter(({ before, beforeCare }) => before.length > 0 || beforeCare !== undefined),
+  };
+}
+
+function standardOf(
+  { phase, mood, dose }: StepFile,
+  own: StandardFile = {},
+): Pick<StepFile, "phase" | "mood" | "dose"> {
+  return {
+    phase: phase === null ? null : (own.phase ?? phase),
+    mood: own.mood ?? mood,
+    ...(dose ? { dose: { ...dose, amount: own.dose ?? dose.amount } } : {}),
   };
 }
 

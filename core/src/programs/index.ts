@@ -27,6 +27,7 @@ export {
   type NeedFile,
   type ProgramFile,
   type RefFile,
+  type StandardFile,
   type StepFile,
 } from "./file";
 export {
@@ -63,8 +64,26 @@ export const SCHOOLS = [
 /** The current version of every program that ships. */
 export const PROGRAMS: readonly Program[] = SCHOOLS.map((file) => buildProgram(file, CATALOGUE));
 export const loosePenStart = PROGRAMS[0] as Program;
-/** Every program there is, in its current version. */
-export const allPrograms = (): readonly Program[] => PROGRAMS;
+/**
+ * Programs of yards, by id and version. Ids are unique everywhere and a version never changes, so that it does not matter who
+ * read it first: this only spares reading it again.
+ */
+const ofYards = new Map<string, Program>();
+const latest = new Map<string, Program>();
+
+/** Makes a yard's own program known to whoever judges by it. Says nothing of whether it is sound: who publishes it has seen to that. */
+export function keepProgram(file: ProgramFile): Program {
+  const key = `${file.id} ${file.version}`;
+  const known = ofYards.get(key);
+  if (known) return known;
+  const program = buildProgram(file, CATALOGUE);
+  ofYards.set(key, program);
+  if ((latest.get(file.id)?.version ?? 0) < file.version) latest.set(file.id, program);
+  return program;
+}
+
+/** Every program there is, in its current version: those that ship, then the yard's own. */
+export const allPrograms = (): readonly Program[] => [...PROGRAMS, ...latest.values()];
 
 /** What every program is held to: the whole catalogue. Long reins may run from the halter, without a roller; each program names its own stop. */
 export const SAFEGUARD: Program = buildProgram(
@@ -84,8 +103,10 @@ const FORMER: readonly Program[] = [buildProgram(former as unknown as ProgramFil
 
 /** The program with this id, in its current version or in the one asked for; undefined where there is none. */
 export function findProgram(id: string, version?: number): Program | undefined {
-  return [...PROGRAMS, ...FORMER].find(
-    (program) => program.id === id && (version === undefined || program.version === version),
+  return (
+    [...PROGRAMS, ...FORMER].find(
+      (program) => program.id === id && (version === undefined || program.version === version),
+    ) ?? (version === undefined ? latest.get(id) : ofYards.get(`${id} ${version}`))
   );
 }
 

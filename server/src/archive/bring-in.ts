@@ -1,7 +1,7 @@
 import type { PoolClient } from "pg";
 import { z } from "zod";
 import { mediaIdSchema, yardFieldsSchema, type ImportedHorse, type ImportResult } from "@still-pine/contract/http";
-import { parseRecord, PROBLEMS_SHOWN, type InputWarning } from "@still-pine/contract/record";
+import { parseProgram, parseRecord, PROBLEMS_SHOWN, type InputWarning } from "@still-pine/contract/record";
 import type { HorseRecord, RecordEvent } from "@still-pine/core/record";
 import { jsonMistake } from "../cli/json-mistake";
 import { HttpProblem } from "../http/problems";
@@ -9,6 +9,7 @@ import { kindOf, whyNotTaken } from "../media/kind";
 import { strip } from "../media/strip";
 import { storeRecord } from "../store/import";
 import { insertMedia, insertThumbnail } from "../store/media";
+import { bringInProgram } from "../store/programs";
 import { updateYard, type Yard } from "../store/yard";
 import type { OpenArchive } from "./read";
 
@@ -18,6 +19,7 @@ const yardFileSchema = z.looseObject({
   format: z.literal("still-pine/yard"),
   version: z.literal(1),
   ...yardFieldsSchema.shape,
+  programs: z.array(z.unknown()).max(1000).optional(),
 });
 
 /** Reads a record file's text, or says what is wrong with it. @param name of the file, for an archive of many */
@@ -63,7 +65,7 @@ export async function bringInArchive(
   archive: OpenArchive,
   now: string,
 ): Promise<Brought> {
-  const home = archive.names.includes("yard.json") ? await takeSettings(client, yard, archive) : yard;
+  const home = archive.names.includes("yard.json") ? await takeSettings(client, yard, archive, now) : yard;
   const folders = archive.names
     .filter((name) => /^(?:horses\/[^/]+\/)?record\.json$/.test(name))
     .map((name) => name.slice(0, -"record.json".length))
@@ -86,7 +88,7 @@ export async function bringInArchive(
   return brought;
 }
 
-async function takeSettings(client: PoolClient, yard: Yard, archive: OpenArchive): Promise<Yard> {
+async function takeSettings(client: PoolClient, yard: Yard, archive: OpenArchive, now: string): Promise<Yard> {
   let json: unknown;
   try {
     json = JSON.parse((await archive.read("yard.json")).toString("utf8"));
@@ -96,6 +98,12 @@ async function takeSettings(client: PoolClient, yard: Yard, archive: OpenArchive
   }
   const parsed = yardFileSchema.safeParse(json);
   if (!parsed.success) throw new HttpProblem(422, "Not an archive", "yard.json cannot be read as a yard's settings.");
+  for (const one of parsed.data.programs ?? []) {
+    const program = parseProgram(one, true);
+    if (!program.ok)
+      throw new HttpProblem(422, "Not an archive", "A program in yard.json is not one.", { errors: program.problems });
+    await bringInProgram(client, yard.id, program.file, now);
+  }
   const { rowCount } = await client.query("select from horse where yard_id = $1 limit 1", [yard.id]);
   if (rowCount !== 0) return yard;
   return (await updateYard(client, yard.id, yard.version, parsed.data)) ?? yard;

@@ -3,12 +3,14 @@ import type { Client } from "pg";
 import first from "./migrations/0001_first.sql";
 import wholeRecord from "./migrations/0002_whole_record.sql";
 import phones from "./migrations/0003_phones.sql";
+import programs from "./migrations/0004_programs.sql";
 
 /** Forward only, in this order. A landed migration is never edited: its checksum is kept in the database. */
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: "0001_first", sql: first },
   { name: "0002_whole_record", sql: wholeRecord },
   { name: "0003_phones", sql: phones },
+  { name: "0004_programs", sql: programs },
 ];
 
 /** One number for all Still Pine programs that migrate: only one at a time. */

@@ -7,9 +7,9 @@ import type { Client } from "pg";
  */
 export const SERVER_ROLE = "still_pine_server";
 
-const RECORDED = ["event", "media", "media_thumbnail"];
+const RECORDED = ["event", "media", "media_thumbnail", "program"];
 const ROWS = ["yard", "place", "person", "horse"];
-const ACCESS = ["device", "pairing_code", "pairing_miss", "outing_plan"];
+const ACCESS = ["device", "pairing_code", "pairing_miss", "outing_plan", "program_draft"];
 const READ_MODELS = ["outing", "ledger", "horse_state"];
 
 /**

@@ -13,6 +13,7 @@ import { liveRoutes } from "./routes/live";
 import { mediaRoutes } from "./routes/media";
 import { phoneRoutes } from "./routes/phones";
 import { recordRoutes } from "./routes/records";
+import { programRoutes } from "./routes/programs";
 import { yardRoutes } from "./routes/yard";
 
 export interface AppSettings {
@@ -112,6 +113,7 @@ export function createApp(settings: AppSettings): Express {
     phoneRoutes(context),
     liveRoutes(context, new LiveHub(settings.db)),
     yardRoutes(context),
+    programRoutes(context),
     ledgerRoutes(context),
   );
   app.use("/api", (request) => {

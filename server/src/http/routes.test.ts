@@ -1,5 +1,6 @@
 import { Validator } from "@seriousme/openapi-schema-validator";
 import { beforeAll, describe, expect, it } from "vitest";
+import { SCHOOLS } from "@still-pine/core/programs";
 import { z } from "zod";
 import { ANY_ROUTE_REFUSES, openApi, ROUTES, type RouteSpec } from "@still-pine/contract/http";
 import { canonical } from "@still-pine/contract/record";
@@ -21,6 +22,7 @@ const ASK = {
 };
 const START = { id: "o1:start", at: "2026-06-09T10:00:00Z", type: "outing-start", place: "Pen", handler: "M" };
 const { id: _id, ...HORSE_FIELDS } = HORSE;
+const DRAFT = { ...SCHOOLS[0], id: "own-p1", name: "Ours" };
 
 const { yard } = yardsForTests(NOW);
 let home: TestYard;
@@ -41,6 +43,7 @@ beforeAll(async () => {
     outing: "o1",
     step: "flex",
     media: "m1",
+    program: "own-p1",
     places: await first("places"),
     people: await first("people"),
     device: (await call(`${home.url}/api/phones`, "GET")).body.devices[0].id,
@@ -79,6 +82,7 @@ const record = (horse = HORSE): string =>
 /** A right body for every route that takes one. */
 const BODIES: Record<string, string | Buffer> = {
   "put /yard": JSON.stringify({ name: "Yard", timeZone: "Europe/Dublin", units: "imperial", words: "british" }),
+  "put /programs/{program}/draft": JSON.stringify({ file: DRAFT }),
   "put /places/{label}": JSON.stringify({ label: "Round pen" }),
   "put /people/{label}": JSON.stringify({ label: "N" }),
   "post /horses": JSON.stringify({ ...HORSE, id: "h2" }),
@@ -124,6 +128,13 @@ async function right(route: RouteSpec): Promise<Sent> {
   // Wrong codes of the tests before make no pause here.
   await home.asOwner("delete from pairing_miss");
   let body = BODIES[keyOf(route)];
+  if (route.path.startsWith("/programs/")) {
+    await home.asOwner("delete from program_draft");
+    await send("put", "/programs/own-p1/draft", {
+      body: JSON.stringify({ file: DRAFT }),
+      headers: { "Content-Type": "application/json", "If-Match": '"0"' },
+    });
+  }
   if (route.path === "/pair") {
     const made = await call(`${home.url}/api/codes`, "POST", { rights: "all" });
     body = JSON.stringify({ code: made.body.code, name: "Phone", recorder: "d2" });

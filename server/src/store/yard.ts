@@ -1,18 +1,29 @@
 import { v7 as newId } from "uuid";
 import type { YardFields } from "@still-pine/contract/http";
+import type { ProgramFile } from "@still-pine/core/programs";
 import type { Db } from "../db/pool";
+import { ownPrograms } from "./programs";
 
 export interface Yard extends YardFields {
   id: string;
   version: number;
+  /** Its own programs, every version; absent where it has none. */
+  programs?: readonly ProgramFile[];
 }
 
 const COLUMNS = `id, name, time_zone as "timeZone", units, words, version`;
 
 /** The yard this server works for; there is one for now, and every query is scoped by its id. */
 export async function loadYard(db: Db): Promise<Yard | null> {
-  const { rows } = await db.query<Yard>(`select ${COLUMNS} from yard order by created_at, id limit 1`);
-  return rows[0] ?? null;
+  const { rows } = await db.query<Yard & { programs: number }>(
+    `select ${COLUMNS}, (select count(*)::int from program p where p.yard_id = yard.id) as programs
+     from yard order by created_at, id limit 1`,
+  );
+  const [row] = rows;
+  if (!row) return null;
+  const { programs, ...yard } = row;
+  const own = await ownPrograms(db, yard.id, programs);
+  return own.length > 0 ? { ...yard, programs: own } : yard;
 }
 
 export async function createYard(db: Db, name: string, timeZone: string): Promise<Yard> {

@@ -2,7 +2,7 @@ import type { HorsePack, PackView } from "@still-pine/contract/http";
 import {
   canGoOn,
   changeLabels,
-  CURRENT_JUDGES,
+  currentJudges,
   foldHorse,
   goOn,
   isGatheredAlike,
@@ -105,7 +105,7 @@ function goOnAlone(
   }
   const touched = new Set(fresh.flatMap(({ outing }) => outing ?? []));
   const later = folded.outings.filter(({ id }) => touched.has(id) || id === fold.open?.id);
-  if (CURRENT_JUDGES.includes(fold.judge) && isGatheredAlike(fold, about) && canGoOn(fold, later))
+  if (currentJudges().includes(fold.judge) && isGatheredAlike(fold, about) && canGoOn(fold, later))
     return { fold: { ...goOn({ ...fold, about }, later), inWork }, open: later.at(-1) ?? null, isBehind: false };
   const open = folded.outings.find(({ id }) => id === fold.open?.id) ?? null;
   return { fold: { ...fold, inWork }, open, isBehind: true };

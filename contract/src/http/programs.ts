@@ -1,0 +1,46 @@
+import { z } from "zod";
+import type { ProgramFile } from "@still-pine/core/programs";
+import { count, text } from "./views";
+
+/** A yard's own programs: drafts, and what a version that is published changes for each horse. */
+
+const DRAFT_MOST = 500_000;
+
+/** A draft may be unsound, so it is only asked to be a program at all; its id is that of the address. */
+export const draftSchema = z.object({
+  file: z
+    .looseObject({ name: z.string().min(1).max(120) })
+    .refine((file) => JSON.stringify(file).length <= DRAFT_MOST, { error: "a program of at most 500,000 signs" }),
+});
+
+/** Ids of a yard's own programs begin so: none of them can be taken for one that ships. */
+export const OWN_PROGRAM = "own-";
+
+const fileSchema = z.looseObject({ id: text, version: count, name: text }) as unknown as z.ZodType<ProgramFile>;
+
+export const draftViewSchema = z.object({
+  id: text,
+  version: count.describe("Of the draft, for If-Match; not of the program."),
+  file: z.looseObject({ id: text, name: text }),
+});
+export type DraftView = z.infer<typeof draftViewSchema>;
+
+export const programsViewSchema = z.object({
+  published: z.array(fileSchema).describe("The yard's own, every version, the earlier first."),
+  drafts: z.array(draftViewSchema),
+});
+export type ProgramsView = z.infer<typeof programsViewSchema>;
+
+export const programChangesSchema = z.object({
+  horses: z.array(
+    z.object({
+      horse: text,
+      name: text,
+      changes: z.array(text).describe("Words of his steps that would be others, as sentences."),
+      next: text.nullable().describe("What would be next, where that is another step."),
+    }),
+  ),
+});
+export type ProgramChanges = z.infer<typeof programChangesSchema>;
+
+export const publishedSchema = z.object({ id: text, version: count });

@@ -1,0 +1,134 @@
+import { beforeAll, describe, expect, it } from "vitest";
+import { SCHOOLS, type ProgramFile } from "@still-pine/core/programs";
+import { call, yardsForTests, type TestYard } from "../testing/throw-away";
+
+/** A yard's own programs: written, refused, published, judged by, and carried along. */
+
+const NOW = "2026-06-10T12:00:00Z";
+const { yard } = yardsForTests(NOW);
+let home: TestYard;
+const [loose] = SCHOOLS;
+if (!loose) throw new Error("no school");
+const OURS: ProgramFile = { ...loose, id: "own-ours", version: 1, name: "Our way" };
+
+const put = (file: object, seen: number) =>
+  call(`${home.url}/api/programs/own-ours/draft`, "PUT", { file }, { "If-Match": `"${seen}"` });
+const post = (what: string, seen: number) =>
+  call(`${home.url}/api/programs/own-ours/${what}`, "POST", {}, { "If-Match": `"${seen}"` });
+const asks = (day: string, outing: string): object[] => [
+  {
+    horse: "h1",
+    outing,
+    event: { id: `${outing}:start`, at: `${day}T10:00:00Z`, type: "outing-start", place: "Pen", handler: "M" },
+  },
+  ...Array.from({ length: 6 }, (_, n) => ({
+    horse: "h1",
+    outing,
+    event: {
+      id: `${outing}-${n}`,
+      at: `${day}T10:0${n + 1}:00Z`,
+      type: "ask",
+      step: "share-space",
+      answer: "gave",
+      mood: 1,
+    },
+  })),
+];
+const line = async (): Promise<any> => (await call(`${home.url}/api/string`, "GET")).body.horses[0];
+
+beforeAll(async () => {
+  home = yard();
+  await call(`${home.url}/api/horses`, "POST", {
+    id: "h1",
+    name: "Moss",
+    foaled: "2022-05-01",
+    foaledPrecision: "month",
+    sex: "mare",
+  });
+  const events = ["2026-06-05", "2026-06-07", "2026-06-09"].flatMap((day, n) => asks(day, `o${n}`));
+  expect((await call(`${home.url}/api/events`, "POST", { events })).status).toBe(200);
+});
+
+describe("a draft", () => {
+  it("is kept unsound or not, by its version; two who write it are told of each other", async () => {
+    expect((await put({ ...OURS, road: ["flex"] }, 0)).body.version).toBe(1);
+    expect((await put(OURS, 0)).status).toBe(412);
+    const again = await put({ ...OURS, about: "Changed." }, 1);
+    expect([again.status, again.body.version]).toEqual([200, 2]);
+    const late = await put(OURS, 1);
+    expect([late.status, late.body.current.file.about]).toEqual([412, "Changed."]);
+  });
+
+  it("of no name, or under an id that ships, is refused", async () => {
+    expect((await put({ ...OURS, name: "" }, 2)).status).toBe(400);
+    const taken = await call(
+      `${home.url}/api/programs/loose-pen-start/draft`,
+      "PUT",
+      { file: OURS },
+      { "If-Match": '"0"' },
+    );
+    expect([taken.status, taken.body.errors[0].expected]).toEqual([400, "an id that begins with own-"]);
+  });
+});
+
+describe("publishing", () => {
+  const broken: [string, Partial<ProgramFile>, string][] = [
+    ["a circle", { needs: { ...OURS.needs, "face-up": ["draw"] } }, "needs that do not lead back"],
+    ["a need that is nowhere", { needs: { ...OURS.needs, "face-up": ["no-such-step"] } }, "a step of this program"],
+    ["a gate's safety step made easier", { standards: { "yield-hind": { dose: 10 } } }, "a safety step"],
+    [
+      "a way past a gate",
+      { needs: { ...OURS.needs, "lie-over": ["lead", "stand"] } },
+      "so that the gate first-ride stands before it",
+    ],
+    ["a stop that does not stop", { stop: ["share-space"] }, "among its steps"],
+    ["laxer numbers", { judge: { gateDays: 1 } }, "gates go by it"],
+  ];
+  it.each(broken)("%s is refused, and the draft stays", async (_what, part, why) => {
+    const [draft] = (await call(`${home.url}/api/programs`, "GET")).body.drafts;
+    const { body: stored } = await put({ ...OURS, ...part }, draft.version);
+    const answer = await post("publish", stored.version);
+    expect(answer.status).toBe(422);
+    expect(JSON.stringify(answer.body.errors)).toContain(why);
+    expect((await call(`${home.url}/api/programs`, "GET")).body.drafts).toHaveLength(1);
+  });
+
+  it("makes a version that horses can go by, and every view of them knows it", async () => {
+    const [draft] = (await call(`${home.url}/api/programs`, "GET")).body.drafts;
+    const { body: stored } = await put({ ...OURS, about: "By us." }, draft.version);
+    expect((await post("publish", stored.version)).body).toEqual({ id: "own-ours", version: 1 });
+    const event = { id: "move", at: NOW, type: "program", program: "own-ours", programVersion: 1 };
+    await call(`${home.url}/api/events`, "POST", { events: [{ horse: "h1", outing: null, event }] });
+    expect((await line()).program).toEqual({ id: "own-ours", version: 1 });
+    expect(
+      (await call(`${home.url}/api/horses/h1`, "GET")).body.yard.programs.map((one: ProgramFile) => one.name),
+    ).toEqual(["Our way"]);
+  });
+
+  it("says beforehand what a new version changes for each horse, and changes just that", async () => {
+    expect((await line()).trail.map((one: { status: string }) => one.status)).toEqual(["steady"]);
+    const { body: stored } = await put({ ...OURS, standards: { "share-space": { dose: 30, mood: 0 } } }, 0);
+    const { horses } = (await call(`${home.url}/api/programs/own-ours/changes`, "GET")).body;
+    expect(horses).toEqual(
+      [{ horse: "h1", name: "Moss", changes: ["Shares the pen: steady → begun"], next: null }].map((one) => ({
+        ...one,
+        next: horses[0].next,
+      })),
+    );
+    expect((await post("publish", stored.version)).body.version).toBe(2);
+    const after = await line();
+    expect([after.program.version, after.trail.map((one: { status: string }) => one.status)]).toEqual([2, ["begun"]]);
+  });
+
+  it("is done by one of two who publish at once", async () => {
+    const { body: stored } = await put({ ...OURS, about: "Once." }, 0);
+    const answers = await Promise.all([post("publish", stored.version), post("publish", stored.version)]);
+    expect(answers.map(({ status }) => status).toSorted()).not.toEqual([201, 201]);
+    expect(answers.filter(({ status }) => status === 201)).toHaveLength(1);
+  });
+
+  it("cannot be undone: a published version is neither changed nor dropped", async () => {
+    await expect(home.db.query("delete from program")).rejects.toThrow(/permission denied/);
+    await expect(home.db.query("update program set version = 9")).rejects.toThrow(/permission denied/);
+  });
+});

@@ -1,0 +1,87 @@
+import { Router } from "express";
+import { draftSchema, OWN_PROGRAM } from "@still-pine/contract/http";
+import { parseProgram } from "@still-pine/contract/record";
+import { keepProgram, type Program, type ProgramFile } from "@still-pine/core/programs";
+import { inTransaction } from "../../db/pool";
+import { rebuildWithin } from "../../read-models/rebuild";
+import { dropDraft, findDraft, listDrafts, publish, publishedPrograms, putDraft } from "../../store/programs";
+import { programChanges } from "../../views/program-changes";
+import type { Context } from "../app";
+import { changedMeanwhile, HttpProblem, notFound, parseBody, readVersion } from "../problems";
+
+/** The yard's own programs: drafts, publishing, and what that changes. */
+export function programRoutes({ db, now, yard }: Context): Router {
+  const router = Router();
+
+  router.get("/programs", async (_request, response) => {
+    const { id } = await yard();
+    const [published, drafts] = await Promise.all([publishedPrograms(db, id), listDrafts(db, id)]);
+    response.json({ published, drafts });
+  });
+
+  router.put("/programs/:program/draft", async (request, response) => {
+    const body = parseBody(draftSchema, request.body);
+    const seen = readVersion(request.headers["if-match"]);
+    const { id: yardId } = await yard();
+    const { program } = request.params;
+    if (seen === 0 && !program.startsWith(OWN_PROGRAM)) throw notOwn(program);
+    const file = { ...body.file, id: program };
+    const stored = await putDraft(db, yardId, program, seen, file, now());
+    if (stored) {
+      response.set("ETag", `"${stored.version}"`).json(stored);
+      return;
+    }
+    const current = await findDraft(db, yardId, program);
+    if (!current) throw notFound("draft");
+    throw changedMeanwhile("this draft", { file: current.file, version: current.version }, { file });
+  });
+
+  router.post("/programs/:program/draft/drop", async (request, response) => {
+    const seen = readVersion(request.headers["if-match"]);
+    const { id: yardId } = await yard();
+    const current = await findDraft(db, yardId, request.params.program);
+    if (!current) throw notFound("draft");
+    if (!(await dropDraft(db, yardId, current.id, seen)))
+      throw changedMeanwhile("this draft", { version: current.version }, {});
+    response.status(204).end();
+  });
+
+  router.get("/programs/:program/changes", async (request, response) => {
+    const home = await yard();
+    const draft = await findDraft(db, home.id, request.params.program);
+    if (!draft) throw notFound("draft");
+    response.json(await programChanges(db, home, soundOf(draft.file).program, now()));
+  });
+
+  router.post("/programs/:program/publish", async (request, response) => {
+    const seen = readVersion(request.headers["if-match"]);
+    const home = await yard();
+    const draft = await findDraft(db, home.id, request.params.program);
+    if (!draft) throw notFound("draft");
+    const { file } = soundOf(draft.file);
+    const published = await inTransaction(db, async (client) => {
+      if (!(await dropDraft(client, home.id, draft.id, seen))) return null;
+      const stored = await publish(client, home.id, file, now());
+      keepProgram(stored);
+      // Whoever goes by it is judged by it from now on.
+      await rebuildWithin(client, home, now());
+      return stored;
+    });
+    if (!published) throw changedMeanwhile("this draft", { version: draft.version }, {});
+    response.status(201).json({ id: published.id, version: published.version });
+  });
+
+  return router;
+}
+
+const notOwn = (found: string): HttpProblem =>
+  new HttpProblem(400, "Bad input", "Some fields are not as expected.", {
+    errors: [{ path: "program", expected: `an id that begins with ${OWN_PROGRAM}`, found }],
+  });
+
+/** A draft as a program that may be published: sound, and with all that guards a person. */
+function soundOf(file: unknown): { program: Program; file: ProgramFile } {
+  const parsed = parseProgram({ version: 1, ...(file as object) }, true);
+  if (parsed.ok) return parsed;
+  throw new HttpProblem(422, "Not sound", "This program cannot be published as it is.", { errors: parsed.problems });
+}

@@ -1,0 +1,123 @@
+import type { PoolClient } from "pg";
+import { keepProgram, type ProgramFile } from "@still-pine/core/programs";
+import type { Db } from "../db/pool";
+
+/** A draft as it is stored, with the version of the row. */
+export interface StoredDraft {
+  id: string;
+  version: number;
+  file: Record<string, unknown>;
+}
+
+const known = new Map<string, readonly ProgramFile[]>();
+
+/**
+ * A yard's own programs, made known to the judge. Versions are only ever added, so their number says whether all of them are known
+ * here already.
+ *
+ * @param count published versions the yard has
+ */
+export async function ownPrograms(db: Db, yardId: string, count: number): Promise<readonly ProgramFile[]> {
+  const before = known.get(yardId) ?? [];
+  if (before.length === count) return before;
+  const files = await publishedPrograms(db, yardId);
+  files.forEach((file) => keepProgram(file));
+  known.set(yardId, files);
+  return files;
+}
+
+/** Every version of the yard's own programs, the earlier first. */
+export async function publishedPrograms(db: Db, yardId: string): Promise<ProgramFile[]> {
+  const { rows } = await db.query<{ file: ProgramFile }>(
+    "select file from program where yard_id = $1 order by published_at, id, version",
+    [yardId],
+  );
+  return rows.map(({ file }) => file);
+}
+
+export async function listDrafts(db: Db, yardId: string): Promise<StoredDraft[]> {
+  const { rows } = await db.query<StoredDraft>(
+    "select id, version, file from program_draft where yard_id = $1 order by changed_at desc, id",
+    [yardId],
+  );
+  return rows;
+}
+
+export async function findDraft(db: Db, yardId: string, id: string): Promise<StoredDraft | null> {
+  const { rows } = await db.query<StoredDraft>(
+    "select id, version, file from program_draft where yard_id = $1 and id = $2",
+    [yardId, id],
+  );
+  return rows[0] ?? null;
+}
+
+/** Stores a draft if it still is the version that was seen, 0 for a new one; null when it is not. */
+export async function putDraft(
+  db: Db,
+  yardId: string,
+  id: string,
+  seen: number,
+  file: Record<string, unknown>,
+  now: string,
+): Promise<StoredDraft | null> {
+  const text = JSON.stringify(file);
+  const { rows } =
+    seen === 0
+      ? await db.query<StoredDraft>(
+          `insert into program_draft (yard_id, id, file, changed_at) values ($1, $2, $3, $4)
+           on conflict do nothing returning id, version, file`,
+          [yardId, id, text, now],
+        )
+      : await db.query<StoredDraft>(
+          `update program_draft set file = $4, changed_at = $5, version = version + 1
+           where yard_id = $1 and id = $2 and version = $3 returning id, version, file`,
+          [yardId, id, seen, text, now],
+        );
+  return rows[0] ?? null;
+}
+
+/** Takes a draft away if it still is the version that was seen; returns whether it did. */
+export async function dropDraft(db: Db, yardId: string, id: string, seen: number): Promise<boolean> {
+  const { rowCount } = await db.query("delete from program_draft where yard_id = $1 and id = $2 and version = $3", [
+    yardId,
+    id,
+    seen,
+  ]);
+  return rowCount === 1;
+}
+
+/** Publishes a program as its next version. @returns it as it is stored, its version in it */
+export async function publish(
+  client: PoolClient,
+  yardId: string,
+  file: ProgramFile,
+  now: string,
+): Promise<ProgramFile> {
+  const { rows } = await client.query<{ next: number }>(
+    "select coalesce(max(version), 0) + 1 as next from program where yard_id = $1 and id = $2",
+    [yardId, file.id],
+  );
+  const published = { ...file, version: rows[0]?.next ?? 1 };
+  await client.query("insert into program (yard_id, id, version, file, published_at) values ($1, $2, $3, $4, $5)", [
+    yardId,
+    published.id,
+    published.version,
+    JSON.stringify(published),
+    now,
+  ]);
+  return published;
+}
+
+/** Stores a version that comes from an archive; one that is here already stays as it is. */
+export async function bringInProgram(
+  client: PoolClient,
+  yardId: string,
+  file: ProgramFile,
+  now: string,
+): Promise<void> {
+  await client.query(
+    `insert into program (yard_id, id, version, file, published_at) values ($1, $2, $3, $4, $5) on conflict do nothing`,
+    [yardId, file.id, file.version, JSON.stringify(file), now],
+  );
+  keepProgram(file);
+}
