@@ -217,6 +217,7 @@ test("a guest network's sign-in page, two tabs of one outing, and another yard a
   await kept(page);
   const second = await context.newPage();
   await second.goto(`/pen/${outing}`);
+  await second.bringToFront();
   await expect(second.getByRole("button", { name: /^Near/ })).toContainText("1 ask");
   await second.keyboard.press("1");
   await second.keyboard.press("0");

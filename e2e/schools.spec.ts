@@ -159,7 +159,7 @@ test.describe("on a phone", () => {
   });
 
   test("a mishap leads from the review to where to look", async ({ page }) => {
-    const id = await addHorse(page, "Tormentil");
+    const id = await addHorse(page, "Whimbrel");
     await openCard(page, id, ["lead"]);
     await goIn(page);
     await page.getByRole("button", { name: "mishap" }).tap();

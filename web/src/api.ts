@@ -9,6 +9,7 @@ import type {
   CsvResult,
   DeviceFields,
   Diary,
+  DraftView,
   FeelView,
   HorseFields,
   HorseView,
@@ -25,6 +26,8 @@ import type {
   PhonesView,
   Preview,
   Problem,
+  ProgramChanges,
+  ProgramsView,
   RailView,
   RunningView,
   StepView,
@@ -33,6 +36,7 @@ import type {
   YardFields,
   YardView,
 } from "@still-pine/contract/http";
+import type { ProgramFile } from "@still-pine/core/programs";
 
 const part = encodeURIComponent;
 const versioned = (version: number): Record<string, string> => ({ "If-Match": `"${version}"` });
@@ -41,7 +45,7 @@ const versioned = (version: number): Record<string, string> => ({ "If-Match": `"
 export const api = createApi({
   reducerPath: "api",
   baseQuery: askYard,
-  tagTypes: ["String", "Horse", "Ledger", "Labels", "Phones"],
+  tagTypes: ["String", "Horse", "Ledger", "Labels", "Phones", "Programs"],
   endpoints: (build) => ({
     yard: build.query<YardView, void>({ query: () => "yard", providesTags: ["String"] }),
     changeYard: build.mutation<{ version: number }, { version: number; fields: YardFields }>({
@@ -70,6 +74,35 @@ export const api = createApi({
         return `horses/${part(horse)}/check-up${asked.size > 0 ? `?${asked}` : ""}`;
       },
       providesTags: ["Horse"],
+    }),
+    programs: build.query<ProgramsView, void>({ query: () => "programs", providesTags: ["Programs"] }),
+    putDraft: build.mutation<DraftView, { id: string; version: number; file: ProgramFile }>({
+      query: ({ id, version, file }) => ({
+        url: `programs/${part(id)}/draft`,
+        method: "PUT",
+        body: { file },
+        headers: versioned(version),
+      }),
+      invalidatesTags: (result, _error, { version }) => (result && version === 0 ? ["Programs"] : []),
+    }),
+    dropDraft: build.mutation<null, { id: string; version: number }>({
+      query: ({ id, version }) => ({
+        url: `programs/${part(id)}/draft/drop`,
+        method: "POST",
+        body: {},
+        headers: versioned(version),
+      }),
+      invalidatesTags: ["Programs"],
+    }),
+    programChanges: build.query<ProgramChanges, string>({ query: (id) => `programs/${part(id)}/changes` }),
+    publishProgram: build.mutation<{ id: string; version: number }, { id: string; version: number }>({
+      query: ({ id, version }) => ({
+        url: `programs/${part(id)}/publish`,
+        method: "POST",
+        body: {},
+        headers: versioned(version),
+      }),
+      invalidatesTags: (result) => (result ? ["Programs", "String", "Horse", "Ledger"] : []),
     }),
     under: build.query<UnderView, { horse: string; programs: readonly string[] }>({
       query: ({ horse, programs }) => `horses/${part(horse)}/under?programs=${programs.map(part).join(",")}`,
@@ -205,6 +238,11 @@ export const {
   useStepQuery,
   useCheckUpQuery,
   useUnderQuery,
+  useProgramsQuery,
+  usePutDraftMutation,
+  useDropDraftMutation,
+  useLazyProgramChangesQuery,
+  usePublishProgramMutation,
   useFeelQuery,
   useOutingQuery,
   useMediaQuery,

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { PRECISIONS, SEXES } from "@still-pine/core/record";
 import { idSchema } from "../record/events";
 import { DIALECTS, UNIT_SYSTEMS } from "./bodies";
-import { count, day, diarySchema, event, text } from "./views";
+import { count, day, diarySchema, event, ownProgramsSchema, text } from "./views";
 
 /** A phone that is alone: what it keeps of the yard, and what waits on it as a file. */
 
@@ -16,6 +16,7 @@ export const packViewSchema = z.object({
     units: z.literal(UNIT_SYSTEMS),
     words: z.literal(DIALECTS),
     version: count,
+    programs: ownProgramsSchema,
   }),
   place: labelsOf,
   person: labelsOf,

@@ -45,6 +45,12 @@ const inputWarningSchema = z.object({
   text,
 });
 
+export const ownProgramsSchema = (
+  z.array(z.looseObject({ id: text, version: count, name: text })) as unknown as z.ZodType<readonly ProgramFile[]>
+)
+  .optional()
+  .describe("The yard's own programs, every version, as they are written down.");
+
 export const yardViewSchema = z.object({
   name: text,
   timeZone: text,
@@ -54,11 +60,7 @@ export const yardViewSchema = z.object({
   today: day,
   places: z.array(text),
   people: z.array(text),
-  programs: (
-    z.array(z.looseObject({ id: text, version: count, name: text })) as unknown as z.ZodType<readonly ProgramFile[]>
-  )
-    .optional()
-    .describe("The yard's own programs, every version, as they are written down."),
+  programs: ownProgramsSchema,
 });
 export type YardView = z.infer<typeof yardViewSchema>;
 

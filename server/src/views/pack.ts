@@ -25,9 +25,9 @@ export async function packView(db: Pool, yard: Yard): Promise<PackView> {
       [yard.id],
     ),
   ]);
-  const { id, name, timeZone, units, words, version } = yard;
+  const { id, name, timeZone, units, words, version, programs } = yard;
   return {
-    yard: { id, name, timeZone, units, words, version },
+    yard: { id, name, timeZone, units, words, version, ...(programs ? { programs } : {}) },
     place: [...labels.place],
     person: [...labels.person],
     horses: rows,

@@ -4,6 +4,7 @@ import {
   type FetchArgs,
   type FetchBaseQueryError,
 } from "@reduxjs/toolkit/query/react";
+import { keepProgram, type ProgramFile } from "@still-pine/core/programs";
 import { yardHeader } from "../outbox/yard";
 import { deviceAnswered, notLetIn, serverAnswered } from "./slice";
 
@@ -29,6 +30,7 @@ export const askYard: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryErr
       : await network(isView ? { ...asked, timeout: VIEW_WITHIN_MS } : asked, api, extra);
   if (!result.error) {
     if (isView) api.dispatch(serverAnswered());
+    keepOwnPrograms(result.data);
     return result;
   }
   if (result.error.status === 401) {
@@ -41,9 +43,18 @@ export const askYard: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryErr
   const { answerAlone } = await import("./answer");
   const own = await answerAlone(asked.url, new Date().toISOString()).catch(() => null);
   if (!own) return result;
+  keepOwnPrograms(own.data);
   api.dispatch(deviceAnswered({ fetchedAt: own.at, isBehind: own.isBehind }));
   return { data: own.data };
 };
+
+/** A yard comes with its own programs: pages find the steps of a horse by them. */
+function keepOwnPrograms(data: unknown): void {
+  const view = data as { yard?: { programs?: readonly ProgramFile[] }; programs?: readonly ProgramFile[] } | null;
+  const own = view?.yard?.programs ?? view?.programs;
+  if (Array.isArray(own))
+    for (const file of own as readonly ProgramFile[]) if (Array.isArray(file.stop)) keepProgram(file);
+}
 
 /** Nobody there, something that is not Still Pine, or Still Pine without its database. */
 function isAway({ status }: FetchBaseQueryError): boolean {

@@ -1,6 +1,6 @@
 import { openDB, type DBSchema, type IDBPDatabase, type IDBPTransaction, type StoreNames } from "idb";
 import type { Caps, CheckUpCourse, Exercise } from "@still-pine/core/outing";
-import type { Dialect } from "@still-pine/core/programs";
+import type { Dialect, ProgramFile } from "@still-pine/core/programs";
 import type { RecordEvent } from "@still-pine/core/record";
 
 /** What this device keeps of outings recorded on it. Everything is written here before anything else happens with it. */
@@ -11,6 +11,8 @@ export interface KeptOuting {
   horse: string;
   horseName: string;
   program: { id: string; version: number };
+  /** Where it is one of the yard's own: as it is written down, for a page that knows the yard no more. */
+  programFile?: ProgramFile;
   startedAt: string;
   exercises: Exercise[];
   known: string[];

@@ -1,4 +1,5 @@
 import { v7 as newId } from "uuid";
+import type { YardView } from "@still-pine/contract/http";
 import type { RecordEvent } from "@still-pine/core/record";
 import { nextHead } from "../writing/device";
 import { keeper, type KeptEvent, type KeptOuting, type Keeper } from "../outbox/kept";
@@ -12,6 +13,15 @@ const of = ({ id, horse }: Pick<KeptOuting, "id" | "horse">, event: Record<strin
   event: event as unknown as RecordEvent,
   sent: 0,
 });
+
+/** A program of the yard's own goes into the pen with the outing. */
+export function ownProgram(
+  { programs = [] }: Pick<YardView, "programs">,
+  { id, version }: KeptOuting["program"],
+): Pick<KeptOuting, "programFile"> {
+  const programFile = programs.find((file) => file.id === id && file.version === version);
+  return programFile ? { programFile } : {};
+}
 
 /** Begins an outing on this device: its head, and what counts as enough of each exercise. */
 export async function beginOuting(

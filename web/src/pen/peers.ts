@@ -98,6 +98,8 @@ export function followPeers(session: PenSession, onConnection: (connection: Conn
   document.addEventListener("visibilitychange", catchUp);
   catchUp();
   window.addEventListener("online", open);
+  // A stream may look open for long after the network is gone.
+  window.addEventListener("offline", again);
   open();
   return () => {
     isOver = true;
@@ -107,6 +109,7 @@ export function followPeers(session: PenSession, onConnection: (connection: Conn
     stopMeasuring();
     session.onWritten(() => undefined);
     window.removeEventListener("online", open);
+    window.removeEventListener("offline", again);
     document.removeEventListener("visibilitychange", catchUp);
   };
 }

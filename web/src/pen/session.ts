@@ -1,5 +1,5 @@
 import { v7 as newId } from "uuid";
-import { findProgram, findStep, loosePenStart, sidesOf, type SideKey } from "@still-pine/core/programs";
+import { findProgram, findStep, keepProgram, loosePenStart, sidesOf, type SideKey } from "@still-pine/core/programs";
 import { advise, LiveOuting, sideOf, type Advice, type OutingPlan, type OutingState } from "@still-pine/core/outing";
 import {
   effectiveTimes,
@@ -71,7 +71,9 @@ function beTheBeginner({ id }: KeptOuting, events: readonly KeptEvent[]): void {
 }
 
 export const planOf = (outing: KeptOuting): OutingPlan => ({
-  program: findProgram(outing.program.id, outing.program.version) ?? loosePenStart,
+  program:
+    findProgram(outing.program.id, outing.program.version) ??
+    (outing.programFile ? keepProgram(outing.programFile) : loosePenStart),
   startedAt: outing.startedAt,
   exercises: outing.exercises,
   known: outing.known,

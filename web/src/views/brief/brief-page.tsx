@@ -11,7 +11,7 @@ import { Field } from "../../parts/field";
 import { LabelField } from "../../parts/label-field";
 import { NoDataYet } from "../../parts/page-state";
 import { Less, More } from "../../parts/stepper";
-import { beginOuting, runningOutings } from "../../pen/begin";
+import { beginOuting, ownProgram, runningOutings } from "../../pen/begin";
 import type { KeptOuting } from "../../outbox/kept";
 import { usePenSettings } from "../pen/pen-context";
 import { dayNumbers, type Naming } from "./brief-words";
@@ -55,6 +55,7 @@ function Card({ view }: { view: BriefView }) {
           horse: horse.id,
           horseName: horse.name,
           program: horse.program,
+          ...ownProgram(yard, horse.program),
           exercises: card.exercises.map(({ isCold: _cold, ...exercise }) => exercise),
           known: card.exercises.filter(({ isCold }) => isCold).map(({ step }) => step),
           caps: card.caps,

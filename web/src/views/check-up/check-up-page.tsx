@@ -12,7 +12,7 @@ import { useCheckUpQuery } from "../../api";
 import { programFor } from "../../marks/prints";
 import { LabelField } from "../../parts/label-field";
 import { NoDataYet } from "../../parts/page-state";
-import { beginOuting } from "../../pen/begin";
+import { beginOuting, ownProgram } from "../../pen/begin";
 import { Result } from "./result";
 
 /** The card of a check-up: what is tested, in which order, with how many asks; and what the last one found. */
@@ -177,6 +177,7 @@ function Begin({ view }: { view: CheckUpView }) {
           horse: horse.id,
           horseName: horse.name,
           program: horse.program,
+          ...ownProgram(yard, horse.program),
           exercises: [],
           known: [],
           caps: { workingMinutes, inHandMinutes },
