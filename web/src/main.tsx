@@ -82,6 +82,10 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("./views/programs/compare-page")).ComparePage }),
       },
       {
+        path: "programs/:program/edit",
+        lazy: async () => ({ Component: (await import("./views/programs/edit/edit-page")).EditPage }),
+      },
+      {
         path: "programs/:program",
         lazy: async () => ({ Component: (await import("./views/programs/program-page")).ProgramPage }),
       },

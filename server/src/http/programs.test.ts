@@ -46,7 +46,7 @@ beforeAll(async () => {
     sex: "mare",
   });
   const events = ["2026-06-05", "2026-06-07", "2026-06-09"].flatMap((day, n) => asks(day, `o${n}`));
-  expect((await call(`${home.url}/api/events`, "POST", { events })).status).toBe(200);
+  await call(`${home.url}/api/events`, "POST", { events });
 });
 
 describe("a draft", () => {

@@ -24,12 +24,15 @@ export function ComparePage() {
   const [query, setQuery] = useSearchParams();
   const { data } = useStringQuery();
   const horse = query.get("horse") ?? "";
-  const wanted = (query.get("with") ?? "").split(",").filter((id) => findProgram(id));
+  const named = (query.get("with") ?? "").split(",").filter(Boolean);
+  const wanted = named.filter((id) => findProgram(id));
   const all = allPrograms();
   const other = all.find(({ id }) => !wanted.includes(id));
   const ids = wanted.length > 1 || !other ? wanted.slice(0, COMPARED_MOST) : [...wanted, other.id];
   const programs = ids.flatMap((id) => findProgram(id) ?? []);
   const words = data?.yard.words ?? "american";
+  // The yard's own come with the string.
+  if (!data && wanted.length < named.length) return <p role="status">Fetching the programs …</p>;
   const show = (next: readonly string[], forHorse = horse): void =>
     setQuery({ with: next.join(","), ...(forHorse ? { horse: forHorse } : {}) }, { replace: true });
   return (

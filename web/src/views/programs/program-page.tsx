@@ -15,12 +15,15 @@ import { schoolTextsOf } from "@still-pine/core/programs/school-texts";
 import { STAGE_WORDS } from "@still-pine/core/readiness";
 import { useStringQuery } from "../../api";
 import { compareLink } from "./links";
+import { MakeOwn } from "./own-programs";
 
 /** One program as a page to read: what it holds to, its first outing, its weeks, its settings in sentences, its road with the gates. */
 export function ProgramPage() {
   const { program: id = "" } = useParams();
   const { data } = useStringQuery();
   const program = findProgram(id);
+  // The yard's own come with the string.
+  if (!program && !data) return <p role="status">Fetching the program …</p>;
   if (!program)
     return (
       <>
@@ -32,7 +35,7 @@ export function ProgramPage() {
       </>
     );
   const words = data?.yard.words ?? "american";
-  const texts = schoolTextsOf(program.id);
+  const texts = schoolTextsOf(program.id) ?? data?.yard.programs?.findLast((file) => file.id === program.id)?.texts;
   const horses = data?.horses.filter((horse) => horse.program.id === program.id) ?? [];
   return (
     <>
@@ -60,9 +63,12 @@ export function ProgramPage() {
             </p>
           )}
         </div>
-        <Link className="button" to={compareLink([program.id])}>
-          <Columns3 size={18} aria-hidden="true" /> Compare
-        </Link>
+        <div className="flex flex-wrap gap-2">
+          <Link className="button" to={compareLink([program.id])}>
+            <Columns3 size={18} aria-hidden="true" /> Compare
+          </Link>
+          <MakeOwn program={program} />
+        </div>
       </div>
       {texts && <Holds texts={texts} />}
       <div className="mt-6 grid items-start gap-6 lg:grid-cols-2">

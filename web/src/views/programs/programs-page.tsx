@@ -5,7 +5,9 @@ import { allPrograms, type Program } from "@still-pine/core/programs";
 import { schoolTextsOf } from "@still-pine/core/programs/school-texts";
 import type { StringHorse } from "@still-pine/contract/http";
 import { useStringQuery } from "../../api";
+import { BringInProgram } from "./bring-in-program";
 import { compareLink, programLink } from "./links";
+import { Drafts } from "./own-programs";
 
 /** So many stand side by side. */
 const COMPARED_MOST = 3;
@@ -28,6 +30,7 @@ export function ProgramsPage() {
             them, and may change.
           </p>
         </div>
+        <BringInProgram taken={new Set(allPrograms().map(({ id }) => id))} />
         <button
           type="button"
           className="button button-main"
@@ -38,6 +41,7 @@ export function ProgramsPage() {
           {chosen.length < 2 ? "Choose two or three to compare" : `Compare these ${chosen.length}`}
         </button>
       </div>
+      <Drafts />
       <ul className="grid gap-4 md:grid-cols-2">
         {allPrograms().map((program) => (
           <ProgramCard

@@ -1,0 +1,171 @@
+import { readFileSync } from "node:fs";
+import { expect, test, type Page } from "@playwright/test";
+import { startApplication } from "./application";
+import { addHorse, axeFindings } from "./pages";
+
+/** A program made one's own: changed by mouse and by keyboard, broken on purpose, published, gone by, carried to another yard. */
+
+const wrong = (page: Page) => page.getByRole("region", { name: "What is wrong" });
+const rows = (page: Page) => page.getByRole("region", { name: "The road" }).getByRole("button", { name: /^Move / });
+const roadOf = async (page: Page): Promise<string[]> =>
+  (await rows(page).evaluateAll((all) => all.map((one) => one.getAttribute("aria-label") ?? ""))).map((one) =>
+    one.replace("Move ", ""),
+  );
+const isKept = (page: Page) =>
+  expect(page.getByRole("status", { name: "Saving" })).toHaveText("Draft, kept at the yard.");
+
+test("a copy is re-ordered by mouse and by keyboard, broken five ways, published, gone by, taken to an empty yard", async ({
+  page,
+  browser,
+}) => {
+  test.setTimeout(180_000);
+  await page.setViewportSize({ width: 1280, height: 1400 });
+  await page.goto("/programs/approach-and-stand");
+  await page.getByRole("button", { name: "Make a copy of your own" }).click();
+  await expect(wrong(page)).toContainText("Sound:");
+  await page.getByLabel("Name", { exact: true }).fill("Our quiet way");
+  expect(await axeFindings(page)).toEqual([]);
+  const before = await roadOf(page);
+
+  // By mouse: the third step before the second.
+  const handle = await rows(page).nth(3).boundingBox();
+  const target = await rows(page).nth(2).boundingBox();
+  if (!handle || !target) throw new Error("no rows");
+  await page.mouse.move(handle.x + 10, handle.y + 10);
+  await page.mouse.down();
+  await page.mouse.move(target.x + 10, target.y + 14, { steps: 12 });
+  await page.mouse.move(target.x + 10, target.y + 6, { steps: 4 });
+  await page.mouse.up();
+  const byMouse = [...before];
+  byMouse.splice(2, 0, ...byMouse.splice(3, 1));
+  await expect.poll(() => roadOf(page)).toEqual(byMouse);
+
+  // By keyboard: the fifth step two places down.
+  await rows(page).nth(4).focus();
+  await page.keyboard.press("Space");
+  await page.waitForTimeout(300);
+  await page.keyboard.press("ArrowDown");
+  await page.waitForTimeout(300);
+  await page.keyboard.press("ArrowDown");
+  await page.waitForTimeout(300);
+  await page.keyboard.press("Space");
+  const byKeys = [...byMouse];
+  byKeys.splice(6, 0, ...byKeys.splice(4, 1));
+  await expect.poll(() => roadOf(page)).toEqual(byKeys);
+  await page.getByRole("button", { name: "Take back" }).click();
+  await expect.poll(() => roadOf(page)).toEqual(byMouse);
+  await page.getByRole("button", { name: "Again" }).click();
+  await expect.poll(() => roadOf(page)).toEqual(byKeys);
+
+  // Broken on purpose; each is named, and cannot be published.
+  const publish = page.getByRole("button", { name: "Publish …" });
+  const open = async (name: string): Promise<void> => {
+    await page
+      .getByRole("button", { name: new RegExp(`^${name} `) })
+      .first()
+      .click();
+  };
+  const broken = async (why: string | RegExp, doIt: () => Promise<void>): Promise<void> => {
+    await doIt();
+    await expect(wrong(page)).toContainText(why);
+    await expect(publish).toBeDisabled();
+    await page.getByRole("button", { name: "Take back" }).click();
+    await expect(wrong(page)).toContainText("Sound:");
+  };
+  await broken(/head-down, a safety step of the gate tie|a step of this program/, () =>
+    page.getByRole("button", { name: "Take Lowers the head from the road" }).click(),
+  );
+  await open("Catching rope");
+  await broken("needs that do not lead back to the step itself", async () => {
+    await page.getByLabel("Catching rope rests also on").selectOption({ label: "Halter on and off" });
+  });
+  await open("Stands where put");
+  await broken("at least what the catalogue asks of stand, a safety step", async () => {
+    await page.getByLabel("Mood at most").selectOption("3");
+  });
+  await broken("at least what the catalogue asks of stand, a safety step", async () => {
+    await page.getByLabel(/^At least, seconds/).fill("5");
+  });
+  await page.getByRole("button", { name: "A step of your own" }).click();
+  const form = page.getByRole("dialog", { name: "A step of your own" });
+  await form.getByLabel("What it is called").fill("Sits on him bareback");
+  await form.getByLabel("Stage").selectOption({ label: "First rides" });
+  await broken("in this stage somebody sits on him", () =>
+    form.getByRole("button", { name: "Put it on the road" }).click(),
+  );
+
+  // A step of one's own that is sound; on the graph it is seen as well.
+  await page.getByRole("button", { name: "A step of your own" }).click();
+  await form.getByLabel("What it is called").fill("Stands in the river");
+  await form.getByLabel("Stage").selectOption({ label: "Getting used to things" });
+  await form.getByRole("button", { name: "Put it on the road" }).click();
+  await page.getByRole("button", { name: /^Stands in the river / }).click();
+  await page.getByLabel("Stands in the river rests also on").selectOption({ label: "Leads on a slack rope" });
+  await page.getByLabel("At a fright").selectOption({ label: "smaller" });
+  await expect(wrong(page)).toContainText("Sound:");
+  await isKept(page);
+  await page.getByRole("button", { name: "As a graph" }).click();
+  await expect(page.locator(".react-flow__node", { hasText: "Stands in the river" })).toBeAttached();
+  await page.getByRole("button", { name: "As a list" }).click();
+
+  await publish.click();
+  const dialog = page.getByRole("dialog", { name: "Publish Our quiet way" });
+  await expect(dialog.getByRole("region", { name: "What it changes" })).toContainText(
+    "Nothing: no horse goes by it yet",
+  );
+  expect(await axeFindings(page)).toEqual([]);
+  await dialog.getByRole("button", { name: "Publish it" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Our quiet way");
+  const own = decodeURIComponent(page.url().split("/").at(-1) ?? "");
+
+  // A horse goes by it, and its card says so.
+  const horse = await addHorse(page, "Whitebeam");
+  await page.goto(`/programs/compare?with=${own},loose-pen-start&horse=${horse}`);
+  const ours = page.getByRole("listitem").filter({ hasText: "Our quiet way" });
+  await ours.getByRole("button", { name: "Move Whitebeam to it …" }).click({ timeout: 10_000 });
+  await page.getByRole("button", { name: "Move Whitebeam to Our quiet way" }).click({ timeout: 10_000 });
+  await expect(page.getByText("Goes by")).toContainText("Our quiet way");
+  await page.goto(`/horses/${horse}/map`);
+  await expect(page.getByText("Stands in the river").first()).toBeAttached();
+
+  // A new version says first what it changes; a step taken up again is another word for nobody here, but what is next may be.
+  await page.goto(`/programs/${own}`);
+  await page.getByRole("button", { name: "Change it" }).click();
+  await page.getByLabel("In a sentence or two").fill("Quiet, and by the river.");
+  await isKept(page);
+  await publish.click();
+  await page.getByRole("dialog").getByRole("button", { name: "Publish it" }).click();
+  await expect(page.getByText("Quiet, and by the river.")).toBeVisible();
+
+  // Out as a file, into an empty yard, out again: the same.
+  const saved = async (from: Page): Promise<Record<string, unknown>> => {
+    const download = from.waitForEvent("download");
+    await from.getByRole("button", { name: "As a file" }).click();
+    return JSON.parse(readFileSync(await (await download).path(), "utf8")) as Record<string, unknown>;
+  };
+  const file = await saved(page);
+  expect([file["name"], file["version"]]).toEqual(["Our quiet way", 2]);
+  const elsewhere = await startApplication({ args: ["--empty"] });
+  try {
+    const there = await browser.newPage({ baseURL: elsewhere.url, serviceWorkers: "block" });
+    await there.goto("/programs");
+    const bring = async (content: string): Promise<void> =>
+      there
+        .getByLabel("Program file")
+        .setInputFiles({ name: "p.json", mimeType: "application/json", buffer: Buffer.from(content) });
+    await bring("{ not json");
+    await expect(there.getByRole("alert")).toContainText("The file is not JSON");
+    await bring(JSON.stringify({ ...file, road: ["no-such-step"], needs: { "share-space": [{ step: 7 }] } }));
+    await expect(there.getByRole("alert")).toContainText("needs.share-space[0]");
+    await bring(`{"__proto__":{"id":"x"},"id":"own-x","steps":${"[".repeat(400)}${"]".repeat(400)}}`);
+    await expect(there.getByRole("alert")).toContainText("cannot be read as a program");
+    await bring(JSON.stringify(file));
+    await expect(wrong(there)).toContainText("Sound:");
+    expect(await saved(there)).toEqual(file);
+    await there.getByRole("button", { name: "Publish …" }).click();
+    await there.getByRole("dialog").getByRole("button", { name: "Publish it" }).click();
+    await expect(there.getByRole("heading", { level: 1 })).toHaveText("Our quiet way");
+  } finally {
+    await elsewhere.stop();
+  }
+});

@@ -1,0 +1,145 @@
+import { X } from "lucide-react";
+import { nameIn, type Dialect, type Need, type Program, type ProgramFile, type Step } from "@still-pine/core/programs";
+import { stepName } from "@still-pine/core/readiness";
+import { MOODS, PHASES, type Mood, type Phase } from "@still-pine/core/record";
+import { MOOD_WORDS, PHASE_WORDS } from "../../../marks/feel-square";
+import { setNeeds, setStandard, toggled } from "./changes";
+
+interface StepEditorProps {
+  step: Step;
+  file: ProgramFile;
+  program: Program;
+  words: Dialect;
+  onChange: (next: (file: ProgramFile) => ProgramFile) => void;
+}
+
+/** What one step rests on, and what counts as clean of it. */
+export function StepEditor({ step, file, program, words, onChange }: StepEditorProps) {
+  const { id, needs, standard } = step;
+  const set = (next: readonly Need[]): void => onChange((now) => setNeeds(now, id, next));
+  const others = program.steps.filter((one) => one.id !== id);
+  const options = others.map((one) => (
+    <option key={one.id} value={one.id}>
+      {nameIn(one, words)}
+    </option>
+  ));
+  return (
+    <div className="grid gap-3 border-t border-line bg-paper px-4 py-3">
+      <div>
+        <h3 className="font-bold">Rests on</h3>
+        <ul className="grid gap-1">
+          {needs.map((need, index) => (
+            <li key={JSON.stringify(need)} className="flex flex-wrap items-center gap-2">
+              <span>
+                {need.anyOf
+                  .map((way) => way.map((ref) => stepName(program, ref.step, words)).join(" with "))
+                  .join(" or ")}
+              </span>
+              <select
+                className="field min-h-9 w-auto text-sm"
+                aria-label={`Or, instead of ${need.anyOf[0]?.map((ref) => stepName(program, ref.step, words)).join(" with ")}`}
+                value=""
+                onChange={(event) =>
+                  set(
+                    needs.map((one, at) =>
+                      at === index ? { anyOf: [...one.anyOf, [{ step: event.target.value }]] } : one,
+                    ),
+                  )
+                }
+              >
+                <option value="">or …</option>
+                {options}
+              </select>
+              <button
+                type="button"
+                className="flex size-9 cursor-pointer items-center justify-center hover:text-clay"
+                aria-label={`Rests no more on ${need.anyOf.map((way) => way.map((ref) => stepName(program, ref.step, words)).join(" with ")).join(" or ")}`}
+                onClick={() => set(needs.filter((_one, at) => at !== index))}
+              >
+                <X size={16} aria-hidden="true" />
+              </button>
+            </li>
+          ))}
+        </ul>
+        <select
+          className="field mt-1 w-auto"
+          aria-label={`${nameIn(step, words)} rests also on`}
+          value=""
+          onChange={(event) => set([...needs, { anyOf: [[{ step: event.target.value }]] }])}
+        >
+          <option value="">and also on …</option>
+          {options}
+        </select>
+      </div>
+      <div className="flex flex-wrap gap-3">
+        {standard.phase !== null && (
+          <label className="grid gap-1 text-sm">
+            Phase at most
+            <select
+              className="field w-40"
+              value={standard.phase}
+              onChange={(event) =>
+                onChange((now) => setStandard(now, id, { phase: Number(event.target.value) as Phase }))
+              }
+            >
+              {PHASES.map((phase) => (
+                <option key={phase} value={phase}>
+                  {phase} {PHASE_WORDS[phase]}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        <label className="grid gap-1 text-sm">
+          Mood at most
+          <select
+            className="field w-40"
+            value={standard.mood}
+            onChange={(event) => onChange((now) => setStandard(now, id, { mood: Number(event.target.value) as Mood }))}
+          >
+            {MOODS.map((mood) => (
+              <option key={mood} value={mood}>
+                {mood} {MOOD_WORDS[mood]}
+              </option>
+            ))}
+          </select>
+        </label>
+        {standard.dose && standard.dose.unit !== "rung" && (
+          <label className="grid gap-1 text-sm">
+            {standard.dose.atMost ? "At most" : "At least"}, {standard.dose.unit} {standard.dose.at}
+            <input
+              type="number"
+              className="field w-32"
+              min={0.5}
+              step="any"
+              value={standard.dose.amount}
+              onChange={(event) => {
+                const dose = Number(event.target.value);
+                if (dose > 0) onChange((now) => setStandard(now, id, { dose }));
+              }}
+            />
+          </label>
+        )}
+      </div>
+      <div className="flex flex-wrap gap-x-5">
+        {(
+          [
+            ["optional", "Beside the road: nobody waits for it"],
+            ["ends", "Nothing needs to rest on it"],
+            ["stop", "Part of the stop before the first ride"],
+          ] as const
+        ).map(([list, says]) => (
+          <label key={list} className="flex min-h-11 items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-5"
+              checked={list === "ends" ? step.end : (file[list] ?? []).includes(id)}
+              onChange={() => onChange((now) => ({ ...now, [list]: toggled(now[list], id) }))}
+            />
+            {says}
+          </label>
+        ))}
+      </div>
+    </div>
+  );
+}
