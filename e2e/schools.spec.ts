@@ -95,6 +95,29 @@ test("a trouble in a person's own words leads to the body, then to the steps by 
   expect(await axeFindings(page)).toEqual([]);
 });
 
+test("a trouble the table does not have is added, found by its words, and taken out again", async ({ page }) => {
+  const id = await demoHorse(page, "Heron");
+  await page.goto(`/troubles?horse=${id}`);
+  await page.getByRole("button", { name: "Another trouble" }).click();
+  const dialog = page.getByRole("dialog", { name: "Another trouble" });
+  await dialog.getByLabel("What is seen").fill("Weaves at the door");
+  await dialog.getByRole("button", { name: "Put it in the table" }).click();
+  await expect(dialog.getByRole("alert")).toContainText("it comes first");
+  await dialog.getByLabel("In other words, with commas between").fill("sways, rocks from foot to foot");
+  await dialog.getByLabel("The body first: what to look at").fill("Hours in the box, mates, belly.");
+  await dialog.getByLabel("A step under it").selectOption({ label: "Quiet without his mates" });
+  await dialog.getByLabel("Quiet without his mates", { exact: true }).fill("He may only be alone.");
+  expect(await axeFindings(page)).toEqual([]);
+  await dialog.getByRole("button", { name: "Put it in the table" }).click();
+  await expect(page.getByRole("article", { name: "Weaves at the door" })).toContainText("He may only be alone.");
+  await page.getByLabel("What you see").fill("swaying");
+  await page.getByRole("navigation", { name: "Troubles" }).getByRole("button", { name: "Weaves at the door" }).click();
+  await page.getByRole("button", { name: "Take it out of the table" }).click();
+  await expect(
+    page.getByRole("navigation", { name: "Troubles" }).getByRole("button", { name: "Weaves at the door" }),
+  ).toHaveCount(0);
+});
+
 test.describe("on a phone", () => {
   test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
 

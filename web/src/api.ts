@@ -32,6 +32,8 @@ import type {
   RunningView,
   StepView,
   StringView,
+  TroubleFields,
+  TroubleView,
   UnderView,
   YardFields,
   YardView,
@@ -45,7 +47,7 @@ const versioned = (version: number): Record<string, string> => ({ "If-Match": `"
 export const api = createApi({
   reducerPath: "api",
   baseQuery: askYard,
-  tagTypes: ["String", "Horse", "Ledger", "Labels", "Phones", "Programs"],
+  tagTypes: ["String", "Horse", "Ledger", "Labels", "Phones", "Programs", "Troubles"],
   endpoints: (build) => ({
     yard: build.query<YardView, void>({ query: () => "yard", providesTags: ["String"] }),
     changeYard: build.mutation<{ version: number }, { version: number; fields: YardFields }>({
@@ -103,6 +105,25 @@ export const api = createApi({
         headers: versioned(version),
       }),
       invalidatesTags: (result) => (result ? ["Programs", "String", "Horse", "Ledger"] : []),
+    }),
+    troubles: build.query<TroubleView[], void>({ query: () => "troubles", providesTags: ["Troubles"] }),
+    putTrouble: build.mutation<TroubleView, { id: string; version: number; fields: TroubleFields }>({
+      query: ({ id, version, fields }) => ({
+        url: `troubles/${part(id)}`,
+        method: "PUT",
+        body: fields,
+        headers: versioned(version),
+      }),
+      invalidatesTags: ["Troubles"],
+    }),
+    dropTrouble: build.mutation<null, { id: string; version: number }>({
+      query: ({ id, version }) => ({
+        url: `troubles/${part(id)}/drop`,
+        method: "POST",
+        body: {},
+        headers: versioned(version),
+      }),
+      invalidatesTags: ["Troubles"],
     }),
     under: build.query<UnderView, { horse: string; programs: readonly string[] }>({
       query: ({ horse, programs }) => `horses/${part(horse)}/under?programs=${programs.map(part).join(",")}`,
@@ -237,6 +258,9 @@ export const {
   useDiaryQuery,
   useStepQuery,
   useCheckUpQuery,
+  useTroublesQuery,
+  usePutTroubleMutation,
+  useDropTroubleMutation,
   useUnderQuery,
   useProgramsQuery,
   usePutDraftMutation,

@@ -8,3 +8,4 @@ export { openApi } from "./openapi";
 export { ANY_ROUTE_REFUSES, ROUTES, type Right, type RouteSpec } from "./routes";
 export * from "./check-up";
 export * from "./programs";
+export * from "./troubles";

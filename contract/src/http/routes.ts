@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { anyEventSchema, idSchema } from "../record/events";
 import { checkUpViewSchema } from "./check-up";
+import { troubleFieldsSchema, troubleViewSchema } from "./troubles";
 import { draftSchema, draftViewSchema, programChangesSchema, programsViewSchema, publishedSchema } from "./programs";
 import { horsePackSchema, packViewSchema } from "./alone";
 import {
@@ -79,6 +80,7 @@ export const ANY_ROUTE_REFUSES = [400, 401, 403, 413, 503, 507] as const;
 const json = (schema: z.ZodType): RouteSpec["body"] => ({ type: "application/json", schema });
 const horse = { horse: idSchema };
 const program = { program: idSchema };
+const trouble = { trouble: idSchema };
 const MEDIA_TYPES = "image/jpeg, image/png, image/webp, video/mp4, video/quicktime, audio/webm or audio/mp4";
 const eventsBody = z.object({
   events: z.array(z.object({ horse: idSchema, outing: idSchema.nullable(), event: anyEventSchema() })),
@@ -136,6 +138,31 @@ export const ROUTES: readonly RouteSpec[] = [
     versioned: true,
     answers: { 201: publishedSchema },
     refuses: [404, 412, 422, 428],
+  },
+  {
+    method: "get",
+    path: "/troubles",
+    says: "Troubles the yard has added to the table of where to look.",
+    answers: { 200: z.array(troubleViewSchema) },
+  },
+  {
+    method: "put",
+    path: "/troubles/{trouble}",
+    says: 'Adds a trouble with `"0"` in If-Match, or changes one.',
+    parameters: trouble,
+    versioned: true,
+    body: json(troubleFieldsSchema),
+    answers: { 200: troubleViewSchema },
+    refuses: [404, 412, 428],
+  },
+  {
+    method: "post",
+    path: "/troubles/{trouble}/drop",
+    says: "Takes one of the yard's troubles away.",
+    parameters: trouble,
+    versioned: true,
+    answers: { 204: "" },
+    refuses: [404, 412, 428],
   },
   ...(["places", "people"] as const).flatMap((kind): RouteSpec[] => [
     { method: "get", path: `/${kind}`, says: `All ${kind} by label.`, answers: { 200: z.array(labelViewSchema) } },

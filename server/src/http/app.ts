@@ -14,6 +14,7 @@ import { mediaRoutes } from "./routes/media";
 import { phoneRoutes } from "./routes/phones";
 import { recordRoutes } from "./routes/records";
 import { programRoutes } from "./routes/programs";
+import { troubleRoutes } from "./routes/troubles";
 import { yardRoutes } from "./routes/yard";
 
 export interface AppSettings {
@@ -114,6 +115,7 @@ export function createApp(settings: AppSettings): Express {
     liveRoutes(context, new LiveHub(settings.db)),
     yardRoutes(context),
     programRoutes(context),
+    troubleRoutes(context),
     ledgerRoutes(context),
   );
   app.use("/api", (request) => {

@@ -22,6 +22,12 @@ const ASK = {
 };
 const START = { id: "o1:start", at: "2026-06-09T10:00:00Z", type: "outing-start", place: "Pen", handler: "M" };
 const { id: _id, ...HORSE_FIELDS } = HORSE;
+const TROUBLE = {
+  name: "Weaves",
+  seen: ["sways at the door"],
+  body: [{ look: "Stable hours and mates.", who: "vet" }],
+  steps: [{ step: "company", why: "He may be alone." }],
+};
 const DRAFT = { ...SCHOOLS[0], id: "own-p1", name: "Ours" };
 
 const { yard } = yardsForTests(NOW);
@@ -44,6 +50,7 @@ beforeAll(async () => {
     step: "flex",
     media: "m1",
     program: "own-p1",
+    trouble: "t1",
     places: await first("places"),
     people: await first("people"),
     device: (await call(`${home.url}/api/phones`, "GET")).body.devices[0].id,
@@ -82,6 +89,7 @@ const record = (horse = HORSE): string =>
 /** A right body for every route that takes one. */
 const BODIES: Record<string, string | Buffer> = {
   "put /yard": JSON.stringify({ name: "Yard", timeZone: "Europe/Dublin", units: "imperial", words: "british" }),
+  "put /troubles/{trouble}": JSON.stringify(TROUBLE),
   "put /programs/{program}/draft": JSON.stringify({ file: DRAFT }),
   "put /places/{label}": JSON.stringify({ label: "Round pen" }),
   "put /people/{label}": JSON.stringify({ label: "N" }),
@@ -128,6 +136,13 @@ async function right(route: RouteSpec): Promise<Sent> {
   // Wrong codes of the tests before make no pause here.
   await home.asOwner("delete from pairing_miss");
   let body = BODIES[keyOf(route)];
+  if (route.path.startsWith("/troubles/")) {
+    await home.asOwner("delete from trouble");
+    await send("put", "/troubles/t1", {
+      body: JSON.stringify(TROUBLE),
+      headers: { "Content-Type": "application/json", "If-Match": '"0"' },
+    });
+  }
   if (route.path.startsWith("/programs/")) {
     await home.asOwner("delete from program_draft");
     await send("put", "/programs/own-p1/draft", {

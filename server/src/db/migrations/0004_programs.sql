@@ -18,3 +18,12 @@ create table program_draft (
   changed_at timestamptz not null,
   primary key (yard_id, id)
 );
+
+-- Troubles a yard has added to the table of where to look. A row that is dropped is gone: nothing was recorded under it.
+create table trouble (
+  yard_id uuid not null references yard,
+  id text collate "C" not null,
+  version integer not null default 1,
+  body jsonb not null,
+  primary key (yard_id, id)
+);

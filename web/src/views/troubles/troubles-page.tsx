@@ -1,14 +1,15 @@
 import { ClipboardCheck, Search, Stethoscope } from "lucide-react";
 import { useMemo } from "react";
 import { Link, useSearchParams } from "react-router";
-import type { HorseView } from "@still-pine/contract/http";
-import type { Dialect, Program } from "@still-pine/core/programs";
+import type { HorseView, TroubleView } from "@still-pine/contract/http";
+import { loosePenStart, type Dialect, type Program } from "@still-pine/core/programs";
 import { sideInWords, stepName } from "@still-pine/core/readiness";
 import { BODY_FIRST, findTroubles, lookInto, TROUBLES, type Trouble } from "@still-pine/core/troubles";
-import { useHorseQuery, useStringQuery } from "../../api";
+import { useDropTroubleMutation, useHorseQuery, useStringQuery, useTroublesQuery } from "../../api";
 import { StatusWord } from "../../marks/hoofprint";
 import { programFor } from "../../marks/prints";
 import { dayInWords } from "../../parts/days";
+import { AddTrouble } from "./add-trouble";
 
 /** From what a person sees to where to look. It never says what is wrong. */
 export function TroublesPage() {
@@ -16,9 +17,15 @@ export function TroublesPage() {
   const { data: string } = useStringQuery();
   const horse = query.get("horse") ?? "";
   const typed = query.get("q") ?? "";
-  const chosen = TROUBLES.find(({ id }) => id === query.get("trouble"));
+  const { data: own } = useTroublesQuery();
+  const all = useMemo((): readonly Trouble[] => [...TROUBLES, ...(own ?? []).map(ofYard)], [own]);
+  const chosen = all.find(({ id }) => id === query.get("trouble"));
   const { data } = useHorseQuery(horse, { skip: horse === "" });
-  const found = useMemo(() => findTroubles(TROUBLES, typed), [typed]);
+  const found = useMemo(() => findTroubles(all, typed), [all, typed]);
+  const [drop] = useDropTroubleMutation();
+  const chosenOwn = own?.find(({ id }) => id === chosen?.id);
+  const [first] = string?.horses ?? [];
+  const program = first ? programFor(first) : loosePenStart;
   const change = (part: Record<string, string>): void => {
     const next = new URLSearchParams(query);
     for (const [name, value] of Object.entries(part)) {
@@ -79,9 +86,25 @@ export function TroublesPage() {
               </li>
             ))}
           </ul>
+          <AddTrouble
+            program={program}
+            words={string?.yard.words ?? "american"}
+            onAdded={(id) => change({ trouble: id, q: "" })}
+          />
         </nav>
         {chosen ? (
-          <Where trouble={chosen} view={horse ? data : undefined} words={string?.yard.words ?? "american"} />
+          <div className="grid gap-3">
+            <Where trouble={chosen} view={horse ? data : undefined} words={string?.yard.words ?? "american"} />
+            {chosenOwn && (
+              <button
+                type="button"
+                className="button justify-self-start"
+                onClick={() => void drop({ id: chosenOwn.id, version: chosenOwn.version })}
+              >
+                Take it out of the table
+              </button>
+            )}
+          </div>
         ) : (
           <p className="hidden text-faint lg:block">Choose what comes nearest to what you see.</p>
         )}
@@ -89,6 +112,16 @@ export function TroublesPage() {
     </>
   );
 }
+
+/** One the yard has added: no mishap leads to it. */
+const ofYard = ({ id, name, seen, body, steps }: TroubleView): Trouble => ({
+  id,
+  name,
+  seen,
+  body,
+  steps,
+  mishaps: [],
+});
 
 interface WhereProps {
   trouble: Trouble;

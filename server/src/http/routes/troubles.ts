@@ -1,0 +1,41 @@
+import { Router } from "express";
+import { troubleFieldsSchema } from "@still-pine/contract/http";
+import { dropTrouble, findTrouble, listTroubles, putTrouble } from "../../store/troubles";
+import type { Context } from "../app";
+import { changedMeanwhile, notFound, parseBody, readVersion } from "../problems";
+
+/** Troubles the yard has added to the table of where to look. */
+export function troubleRoutes({ db, yard }: Context): Router {
+  const router = Router();
+
+  router.get("/troubles", async (_request, response) => {
+    response.json(await listTroubles(db, (await yard()).id));
+  });
+
+  router.put("/troubles/:trouble", async (request, response) => {
+    const fields = parseBody(troubleFieldsSchema, request.body);
+    const seen = readVersion(request.headers["if-match"]);
+    const { id: yardId } = await yard();
+    const stored = await putTrouble(db, yardId, request.params.trouble, seen, fields);
+    if (stored) {
+      response.set("ETag", `"${stored.version}"`).json(stored);
+      return;
+    }
+    const current = await findTrouble(db, yardId, request.params.trouble);
+    if (!current) throw notFound("trouble");
+    const { name, seen: words, body, steps, version } = current;
+    throw changedMeanwhile("this trouble", { name, seen: words, body, steps, version }, fields);
+  });
+
+  router.post("/troubles/:trouble/drop", async (request, response) => {
+    const seen = readVersion(request.headers["if-match"]);
+    const { id: yardId } = await yard();
+    const current = await findTrouble(db, yardId, request.params.trouble);
+    if (!current) throw notFound("trouble");
+    if (!(await dropTrouble(db, yardId, current.id, seen)))
+      throw changedMeanwhile("this trouble", { version: current.version }, {});
+    response.status(204).end();
+  });
+
+  return router;
+}
