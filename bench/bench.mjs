@@ -11,6 +11,7 @@ import { measurePen } from "./pen.mjs";
 import { measurePhones } from "./phones.mjs";
 import { writeProofs } from "./proofs.mjs";
 import { largeRecord } from "./record.mjs";
+import { measureSchools } from "./schools.mjs";
 import { framesOfMap } from "./screens.mjs";
 import { measureYard } from "./yard.mjs";
 
@@ -231,6 +232,7 @@ const PARTS = {
   map: () => framesOfMap(root, scratch, report),
   pen: () => measurePen(root, scratch, report),
   phones: () => measurePhones(root, scratch, report),
+  schools: async () => measureSchools(await core(), await road(), report),
   merging,
   devices,
   yard: () => measureYard(root, scratch, report),

@@ -2,9 +2,13 @@ import { closest, distance } from "fastest-levenshtein";
 import type { Gate, Need, NeedRef, Program, Step } from "./types";
 
 /** Every step a list of needs names, whichever way. */
-export function refsOf(needs: readonly Need[]): NeedRef[] {
-  return needs.flatMap((need) => need.anyOf.flat());
+export function refsOf(needs: readonly Need[]): readonly NeedRef[] {
+  let refs = refsKnown.get(needs);
+  if (!refs) refsKnown.set(needs, (refs = needs.flatMap((need) => need.anyOf.flat())));
+  return refs;
 }
+/** Lists of needs are never changed in place, and are gone through again and again. */
+const refsKnown = new WeakMap<readonly Need[], readonly NeedRef[]>();
 
 export function findStep(program: Program, id: string): Step | undefined {
   return indexOf(program).byId.get(id);

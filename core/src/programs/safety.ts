@@ -83,11 +83,18 @@ function unguarded(program: Program, guard: Program, gate: Gate): ProgramProblem
   ];
 }
 
+const guarded = new WeakMap<Gate, readonly string[]>();
+
 /** What stands behind a gate in the catalogue: the steps it stands before, and all that cannot be come to without one of them. */
-function guardedBy(guard: Program, gate: Gate): string[] {
-  return guard.steps
-    .map(({ id }) => id)
-    .filter((id) => gate.before.includes(id) || gate.before.some((one) => alwaysUnder(guard, id).has(one)));
+function guardedBy(guard: Program, gate: Gate): readonly string[] {
+  let behind = guarded.get(gate);
+  if (!behind) {
+    behind = guard.steps
+      .map(({ id }) => id)
+      .filter((id) => gate.before.includes(id) || gate.before.some((one) => alwaysUnder(guard, id).has(one)));
+    guarded.set(gate, behind);
+  }
+  return behind;
 }
 
 function pastTheGate(program: Program, guard: Program, gate: Gate, own: Gate, index: number): ProgramProblem[] {
