@@ -5,7 +5,7 @@ import { keeper } from "../outbox/kept";
 import { keepSending, onSent, sender } from "../outbox/send";
 import { knownYard, meetYard, yardHeader } from "../outbox/yard";
 import { store } from "../store";
-import { forgetPacks, refreshPacks } from "./packs";
+import { forgetPacks, refreshPacks, yardPack } from "./packs";
 import { newVersionCame, storageCleared } from "./slice";
 
 /** What runs beside the pages from the first one on: sending, keeping what a day needs, and the new version that waits. */
@@ -27,7 +27,9 @@ export function startAlone(onHello: (hello: HelloView) => void): () => void {
   };
   let version: Promise<void> | undefined;
   const refresh = async (): Promise<void> => {
-    if (!navigator.onLine || document.visibilityState === "hidden" || isInPen()) return;
+    if (!navigator.onLine || document.visibilityState === "hidden") return;
+    // Who went straight into the pen has nothing to judge by yet: that once it is fetched all the same.
+    if (isInPen() && (await yardPack()) !== null) return;
     version ??= waitForVersion().then(tidy);
     const hello = await sender.hello();
     if (typeof hello === "string") return;
