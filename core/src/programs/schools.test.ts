@@ -6,12 +6,14 @@ import {
   buildProgram,
   CATALOGUE,
   findProgram,
+  problemsOf,
   PROGRAMS,
   SAFEGUARD,
   SCHOOLS,
   unsafePartsOf,
   type ProgramFile,
 } from ".";
+import { programProblemInWords } from "./problem-words";
 import { schoolTextsOf } from "./school-texts";
 
 /** What each school answers; common practice, no published source. */
@@ -129,5 +131,51 @@ describe("what guards a person", () => {
       false,
       true,
     ]);
+  });
+});
+
+describe("what is wrong, said to a person", () => {
+  const [loose] = SCHOOLS;
+  const wordsOf = (part: Partial<ProgramFile>): string[] => {
+    const program = buildProgram({ ...(loose as ProgramFile), ...part }, CATALOGUE);
+    return [...problemsOf(program), ...unsafePartsOf(program, SAFEGUARD)].map((one) =>
+      programProblemInWords(one, program, "american"),
+    );
+  };
+  const road = CATALOGUE.steps.map(({ id }) => id);
+
+  it.each<[Partial<ProgramFile>, string]>([
+    [
+      { road: road.filter((id) => id !== "head-down") },
+      "The gate First tying asks for “Lowers the head”, which is not on the road.",
+    ],
+    [
+      { needs: { "face-up": ["draw"] } },
+      "Turns to face: wanted needs that do not lead back to the step itself; found: “Turns to face” rests on “Comes when drawn” rests on “Turns to face”.",
+    ],
+    [
+      { standards: { stand: { mood: 3 } } },
+      "Stands where put: wanted at least what the catalogue asks of “Stands where put”, a safety step; found: mood 3.",
+    ],
+    [{ judge: { gateDays: 1 } }, "The judge's numbers: wanted at least 3: gates go by it; found: 1."],
+    [
+      {
+        ownSteps: [
+          {
+            id: "own-a",
+            name: "In the river",
+            stage: "halter",
+            side: "none",
+            ends: "give",
+            phase: 1,
+            mood: 1,
+            needs: ["lead"],
+          },
+        ],
+      },
+      "Nothing rests on In the river: say so, or let something rest on it.",
+    ],
+  ])("%j", (part, words) => {
+    expect(wordsOf(part)).toContain(words);
   });
 });

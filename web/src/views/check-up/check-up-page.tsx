@@ -43,7 +43,14 @@ export function CheckUpPage() {
         for going on, never for a gate.
       </p>
       {latest && (
-        <Result result={latest} former={former ?? null} program={program} words={words} horse={data.horse.id} />
+        <Result
+          result={latest}
+          former={former ?? null}
+          program={program}
+          words={words}
+          horse={data.horse.id}
+          today={data.yard.today}
+        />
       )}
       <div className="mt-4 grid items-start gap-4 lg:grid-cols-[1fr_22rem]">
         <Plan view={data} />

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { CheckUpResult, Found } from "@still-pine/core/checkup";
 import { findStep, type Dialect, type Program, type Stage } from "@still-pine/core/programs";
 import { sideInWords, STAGE_WORDS, stepName } from "@still-pine/core/readiness";
+import { dayInWords } from "../../parts/days";
 import { FoundMark, FOUND_WORDS } from "./found-mark";
 
 interface ResultProps {
@@ -11,12 +12,13 @@ interface ResultProps {
   program: Program;
   words: Dialect;
   horse: string;
+  today: string;
 }
 
 const ORDER: readonly Found[] = ["holds", "rusty", "hole", "not-tested"];
 
 /** The whole road in one look, what to mend in order, and what is another than the last time. */
-export function Result({ result, former, program, words, horse }: ResultProps) {
+export function Result({ result, former, program, words, horse, today }: ResultProps) {
   const name = (id: string): string => stepName(program, id, words);
   const byStage = new Map<Stage, CheckUpResult["found"][number][]>();
   const places = new Map(program.steps.map(({ id }, at) => [id, at]));
@@ -30,7 +32,7 @@ export function Result({ result, former, program, words, horse }: ResultProps) {
   return (
     <section aria-label="What the check-up found" className="card">
       <div className="flex flex-wrap items-baseline justify-between gap-2">
-        <h2 className="text-2xl">What it found, {result.day}</h2>
+        <h2 className="text-2xl">What it found, {dayInWords(result.day, today)}</h2>
         <p className="text-sm text-faint">
           {result.asks} asks{result.expected !== null && `, about ${Math.round(result.expected)} expected`} ·{" "}
           <Link
@@ -95,7 +97,7 @@ export function Result({ result, former, program, words, horse }: ResultProps) {
         </section>
         {former && (
           <section aria-label="Against the last one">
-            <h3 className="text-lg font-bold">Against the one of {former.day}</h3>
+            <h3 className="text-lg font-bold">Against the one {dayInWords(former.day, today)}</h3>
             {changed.length === 0 ? (
               <p>The same.</p>
             ) : (

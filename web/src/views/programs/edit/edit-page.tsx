@@ -2,7 +2,16 @@ import { Download, Redo2, Undo2 } from "lucide-react";
 import { lazy, Suspense, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { parseProgram, problemInWords } from "@still-pine/contract/record";
-import { buildProgram, CATALOGUE, type Program, type ProgramFile } from "@still-pine/core/programs";
+import {
+  buildProgram,
+  CATALOGUE,
+  problemsOf,
+  SAFEGUARD,
+  unsafePartsOf,
+  type Program,
+  type ProgramFile,
+} from "@still-pine/core/programs";
+import { programProblemInWords } from "@still-pine/core/programs/problem-words";
 import { useDropDraftMutation, useYardQuery } from "../../../api";
 import { NoDataYet } from "../../../parts/page-state";
 import { saveFile } from "../save-file";
@@ -46,8 +55,13 @@ function Editor({ draft, file, words }: EditorProps) {
   const [drop] = useDropDraftMutation();
   const navigate = useNavigate();
   const program = useMemo((): Program => buildProgram(file, CATALOGUE), [file]);
-  const checked = useMemo(() => parseProgram({ ...file, version: 1 }, true), [file]);
-  const problems = checked.ok ? [] : checked.problems;
+  const problems = useMemo(() => {
+    const shape = parseProgram({ ...file, version: 1 });
+    const inGraph = [...problemsOf(program), ...unsafePartsOf(program, SAFEGUARD)];
+    const said = inGraph.map((one) => programProblemInWords(one, program, words));
+    // What is wrong with its shape has no place on the road: a name that is empty, a number out of range.
+    return shape.ok || inGraph.length > 0 ? [...new Set(said)] : shape.problems.map(problemInWords);
+  }, [file, program, words]);
   useEffect(() => {
     const listen = (event: KeyboardEvent): void => {
       if (!(event.ctrlKey || event.metaKey) || (event.target as HTMLElement | null)?.closest("input, textarea")) return;
@@ -97,7 +111,7 @@ function Editor({ draft, file, words }: EditorProps) {
           </button>
           <Publish
             file={file}
-            isSound={checked.ok}
+            isSound={problems.length === 0}
             storedVersion={draft.storedVersion}
             isSaved={draft.saving === "saved"}
           />
@@ -126,7 +140,7 @@ function Editor({ draft, file, words }: EditorProps) {
             <p className="font-bold">Not to be published as it is:</p>
             <ul className="list-disc pl-5">
               {problems.map((problem) => (
-                <li key={problemInWords(problem)}>{problemInWords(problem)}</li>
+                <li key={problem}>{problem}</li>
               ))}
             </ul>
           </>
