@@ -2,6 +2,7 @@ import { z } from "zod";
 import type { CorrectionEvent, RecordEvent } from "@still-pine/core/record";
 import { PRECISIONS, SEXES } from "@still-pine/core/record";
 import {
+  NEXT_REASONS,
   STATUSES,
   type CountedAsk,
   type GateJudgement,
@@ -77,18 +78,6 @@ const printViewSchema = z.object({
 export type PrintView = z.infer<typeof printViewSchema>;
 
 const waitsOnSchema = z.object({ step: text, status, text });
-const NEXT_REASONS = [
-  "slipped",
-  "gate",
-  "longest",
-  "untried",
-  "beside",
-  "bit-weeks",
-  "too-young",
-  "held",
-  "rusty",
-  "soon",
-] as const;
 export const programRefSchema = z.object({ id: text, version: count });
 
 export const stringHorseSchema = z.object({

@@ -3,7 +3,7 @@ import { daysBetween, type Day } from "../record";
 import { isCarried } from "./about";
 import { isAhead, type Gathered, type GateState, type NeedState, type StepState } from "./states";
 import { isRefMet, stepStatus } from "./status";
-import type { Finding, Judgement, NextStep, WhatNext } from "./types";
+import { NEXT_REASONS, type Finding, type Judgement, type NextStep, type WhatNext } from "./types";
 
 /**
  * What to work on, the most pressing first: what slipped, then the edge of the road (steps that are not steady while everything they
@@ -21,7 +21,7 @@ export function whatNext(gathered: Gathered, judgements: readonly Judgement[], t
     if (judgement.status !== "slipped" && !edge.mayStart(state)) return [];
     return [{ next: edge.reasonFor(state, judgement), index }];
   });
-  const rank = ({ reason }: NextStep): number => ORDER.indexOf(reason);
+  const rank = ({ reason }: NextStep): number => NEXT_REASONS.indexOf(reason);
   return {
     work: work
       .toSorted((a, b) => rank(a.next) - rank(b.next) || (b.next.days ?? -1) - (a.next.days ?? -1) || a.index - b.index)
@@ -30,17 +30,6 @@ export function whatNext(gathered: Gathered, judgements: readonly Judgement[], t
     gate: edge.gate?.gate.id ?? null,
   };
 }
-
-const ORDER: readonly NextStep["reason"][] = [
-  "slipped",
-  "gate",
-  "longest",
-  "untried",
-  "beside",
-  "bit-weeks",
-  "too-young",
-  "held",
-];
 
 /** Ridden canter waits so many months longer than canter on the line: a rider is on top. Still Pine's own judgement. */
 const RIDDEN_CANTER_LATER = 6;

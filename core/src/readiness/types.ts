@@ -94,11 +94,25 @@ export interface GateJudgement {
   needs: { anyOf: string[]; met: boolean; status: Status }[];
 }
 
+/** Why a step is named next, the most pressing first; the last two are of cold checks. */
+export const NEXT_REASONS = [
+  "slipped",
+  "gate",
+  "longest",
+  "untried",
+  "beside",
+  "bit-weeks",
+  "too-young",
+  "held",
+  "rusty",
+  "soon",
+] as const;
+
 /** One step to work on, or to check cold, and why. */
 export interface NextStep {
   step: string;
   status: Status;
-  reason: "slipped" | "gate" | "longest" | "untried" | "beside" | "held" | "too-young" | "bit-weeks" | "rusty" | "soon";
+  reason: (typeof NEXT_REASONS)[number];
   /** The gate that needs it next. */
   gate?: string;
   /** Days since it was last asked, until its check is due, or until the bit has been carried long enough. */

@@ -1,7 +1,8 @@
-import { ArrowRight, Coffee, Plus } from "lucide-react";
+import { ArrowRight } from "lucide-react";
 import { checkUpResults } from "@still-pine/core/outing";
 import { findStep, nameIn, type Dialect } from "@still-pine/core/programs";
 import { sideInWords } from "@still-pine/core/readiness/words";
+import { RestOrOther } from "./exercise-strip";
 import { usePen, useSession } from "./pen-context";
 
 interface CheckUpStripProps {
@@ -16,7 +17,6 @@ export function CheckUpStrip({ words, onAdd }: CheckUpStripProps) {
   const step = usePen((_, { here }) => here.step);
   const advice = usePen((snapshot) => snapshot.advice);
   const found = usePen(({ state }) => (course ? checkUpResults(state, course).size - course.known.length : 0));
-  const isResting = usePen(({ state }) => state.spurt === null && state.step !== null);
   if (!course) return null;
   const named = (id: string): string => {
     const one = findStep(session.plan.program, id);
@@ -47,17 +47,7 @@ export function CheckUpStrip({ words, onAdd }: CheckUpStripProps) {
           <span className="line-clamp-2">{next === null ? "Ask it" : `Next: ${next}`}</span>
           <ArrowRight size={26} className="shrink-0" aria-hidden="true" />
         </button>
-        <button
-          type="button"
-          aria-pressed={isResting}
-          onClick={() => session.rest()}
-          className="pen-button w-18 shrink-0 flex-col aria-pressed:border-pine aria-pressed:bg-pine aria-pressed:text-on-pine"
-        >
-          <Coffee size={22} aria-hidden="true" /> Rest
-        </button>
-        <button type="button" onClick={onAdd} className="pen-button w-18 shrink-0 flex-col">
-          <Plus size={22} aria-hidden="true" /> Other
-        </button>
+        <RestOrOther onAdd={onAdd} />
       </div>
     </div>
   );

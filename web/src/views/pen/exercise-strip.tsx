@@ -14,13 +14,22 @@ interface ExerciseStripProps {
 
 /** Today's exercises as large cards: one tap takes one up, or goes back to it. */
 export function ExerciseStrip({ steps, words, onAdd }: ExerciseStripProps) {
-  const session = useSession();
-  const isResting = usePen(({ state }) => state.spurt === null && state.step !== null);
   return (
     <div role="group" aria-label="Exercises" className="flex gap-1.5 overflow-x-auto pb-0.5 lg:flex-wrap">
       {steps.map((step) => (
         <Card key={step} step={step} words={words} />
       ))}
+      <RestOrOther onAdd={onAdd} />
+    </div>
+  );
+}
+
+/** A rest, or something that is not among today's. */
+export function RestOrOther({ onAdd }: { onAdd: () => void }) {
+  const session = useSession();
+  const isResting = usePen(({ state }) => state.spurt === null && state.step !== null);
+  return (
+    <>
       <button
         type="button"
         aria-pressed={isResting}
@@ -32,7 +41,7 @@ export function ExerciseStrip({ steps, words, onAdd }: ExerciseStripProps) {
       <button type="button" onClick={onAdd} className="pen-button w-18 shrink-0 flex-col">
         <Plus size={22} aria-hidden="true" /> Other
       </button>
-    </div>
+    </>
   );
 }
 

@@ -13,6 +13,7 @@ import {
 import { differencesOf } from "@still-pine/core/programs/facets";
 import { reasonInWords, stepName } from "@still-pine/core/readiness";
 import { problemOf, useStringQuery, useUnderQuery } from "../../api";
+import { HorseChoice } from "../../parts/horse-choice";
 import { MoveHorse } from "./move-horse";
 import { programLink } from "./links";
 
@@ -78,17 +79,13 @@ export function ComparePage() {
             </select>
           </label>
         )}
-        <label className="grid gap-1 text-sm">
-          On this horse
-          <select className="field w-52" value={horse} onChange={(event) => show(ids, event.target.value)}>
-            <option value="">none</option>
-            {data?.horses.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <HorseChoice
+          label="On this horse"
+          horses={data?.horses}
+          value={horse}
+          none="none"
+          onChange={(id) => show(ids, id)}
+        />
       </div>
       {horse && <OnThisHorse horse={horse} programs={programs} words={words} />}
       <Parting programs={programs} />

@@ -9,6 +9,7 @@ import { useDropTroubleMutation, useHorseQuery, useStringQuery, useTroublesQuery
 import { StatusWord } from "../../marks/hoofprint";
 import { programFor } from "../../marks/prints";
 import { dayInWords } from "../../parts/days";
+import { HorseChoice } from "../../parts/horse-choice";
 import { AddTrouble } from "./add-trouble";
 
 /** From what a person sees to where to look. It never says what is wrong. */
@@ -55,17 +56,13 @@ export function TroublesPage() {
             />
           </span>
         </label>
-        <label className="grid gap-1">
-          With which horse
-          <select className="field w-52" value={horse} onChange={(event) => change({ horse: event.target.value })}>
-            <option value="">any</option>
-            {string?.horses.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <HorseChoice
+          label="With which horse"
+          horses={string?.horses}
+          value={horse}
+          none="any"
+          onChange={(id) => change({ horse: id })}
+        />
       </div>
       <div className="grid items-start gap-6 lg:grid-cols-[20rem_1fr]">
         <nav aria-label="Troubles">
