@@ -12,7 +12,7 @@ for (const size of SIZES)
       test.use({ viewport: size, colorScheme });
 
       test("axe finds nothing on any view, and nothing runs off the side", async ({ page }) => {
-        // Ten views, each looked through whole.
+        // Fifteen views, each looked through whole.
         test.slow();
         const id = await horseId(page, "Bracken");
         const { outings } = (await (await page.request.get(`/api/horses/${id}`)).json()) as {
@@ -29,6 +29,11 @@ for (const size of SIZES)
           `/horses/${id}/outings/${outings[0]?.id}`,
           "/ledger",
           "/yard",
+          "/programs",
+          "/programs/marker-and-reward",
+          `/programs/compare?with=loose-pen-start,weanling-course&horse=${id}`,
+          `/troubles?horse=${id}&trouble=spooks`,
+          `/horses/${id}/check-up`,
         ];
         for (const view of views) {
           await page.goto(view);
@@ -39,6 +44,8 @@ for (const size of SIZES)
               .or(page.getByRole("list", { name: "Entries" }))
               .or(page.getByRole("table", { name: "Ledger" }))
               .or(page.getByRole("region", { name: "People" }))
+              .or(page.getByRole("button", { name: "Bring in a program" }))
+              .or(page.getByRole("region", { name: /^(The road|On Bracken|The steps under it|In this order)$/ }))
               .first(),
           ).toBeVisible();
           expect([view, await axeFindings(page)]).toEqual([view, []]);

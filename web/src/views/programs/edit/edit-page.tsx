@@ -17,6 +17,7 @@ import { NoDataYet } from "../../../parts/page-state";
 import { saveFile } from "../save-file";
 import { Publish } from "./publish";
 import { RoadEditor } from "./road-editor";
+import { ReadEditor } from "./read-editor";
 import { SettingsEditor } from "./settings-editor";
 import { useDraft } from "./use-draft";
 
@@ -156,6 +157,7 @@ function Editor({ draft, file, words }: EditorProps) {
           onChange={(event) => change((now) => ({ ...now, about: event.target.value }))}
         />
       </label>
+      <ReadEditor texts={file.texts} onChange={(texts) => change((now) => ({ ...now, texts }))} />
       <div className="grid items-start gap-6 lg:grid-cols-[1fr_22rem]">
         <div className="min-w-0">
           <div role="group" aria-label="Shown as" className="mb-3 flex gap-2">
