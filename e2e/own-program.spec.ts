@@ -104,8 +104,29 @@ test("a copy is re-ordered by mouse and by keyboard, broken five ways, published
   await page.getByLabel("At a fright").selectOption({ label: "smaller" });
   await expect(wrong(page)).toContainText("Sound:");
   await isKept(page);
+  // With no step open the graph begins at the beginning.
+  await page.getByRole("button", { name: /^Stands in the river / }).click();
   await page.getByRole("button", { name: "As a graph" }).click();
   await expect(page.locator(".react-flow__node", { hasText: "Stands in the river" })).toBeAttached();
+  // On the graph a line is drawn by mouse, and taken away by the keyboard.
+  const line = page.locator('.react-flow__edge[data-id="catch-rope head-rub"]');
+  const dot = async (step: string, kind: "source" | "target"): Promise<{ x: number; y: number }> => {
+    const box = await page.locator(`.react-flow__node[data-id="${step}"] .react-flow__handle.${kind}`).boundingBox();
+    if (!box) throw new Error(`no dot at ${step}`);
+    return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+  };
+  await page.waitForTimeout(500);
+  const [from, to] = [await dot("catch-rope", "source"), await dot("head-rub", "target")];
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(to.x + 3, to.y + 2, { steps: 12 });
+  await page.mouse.move(to.x, to.y);
+  await page.mouse.up();
+  await expect(line).toHaveCount(1);
+  await line.focus();
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Delete");
+  await expect(line).toHaveCount(0);
   await page.getByRole("button", { name: "As a list" }).click();
 
   await publish.click();

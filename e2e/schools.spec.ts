@@ -47,6 +47,41 @@ test("programs are read, laid side by side, and say on a horse what would be nex
   await expect(page.getByRole("region", { name: "Other programs on it" })).toContainText("Marker and reward");
 });
 
+/** What only this school says, on its page. */
+const SAYS: Record<string, readonly string[]> = {
+  "loose-pen-start": [
+    "keep on at that level until he is still",
+    "First mounted from the fence",
+    "He walks behind the person",
+  ],
+  "in-hand-classical-start": [
+    "Only with lowers the head there",
+    "A rub, a massage, the voice",
+    "Headcollar, then the bridle",
+  ],
+  "approach-and-stand": ["step away only when he stands", "The person goes away", "The second side from the start"],
+  "marker-and-reward": [
+    "smaller, before it is fear",
+    "The mark, then food",
+    "Early, from the halter, before the saddle",
+  ],
+  "weanling-course": ["As much as does not frighten", "a collar to tie", "Its road ends before riding"],
+  "learning-theory-start": [
+    "the touch stays until the legs stay still",
+    "a scratch at the withers",
+    "Only with steps up and back there",
+  ],
+  "lunge-and-helper-start": ["past it again, quietly insisting", "something to aim at", "Loose side strings only"],
+};
+
+test("each school says on its page what it alone holds to", async ({ page }) => {
+  for (const [id, sentences] of Object.entries(SAYS)) {
+    await page.goto(`/programs/${id}`);
+    const settings = page.getByRole("region", { name: "How it goes about it" });
+    for (const sentence of sentences) await expect(settings).toContainText(sentence);
+  }
+});
+
 test("a horse moves to another program with all he holds, and back again", async ({ page }) => {
   const id = await demoHorse(page, "Plover");
   await page.goto(`/horses/${id}`);

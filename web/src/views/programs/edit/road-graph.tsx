@@ -115,7 +115,10 @@ function Drawn({
       nodeTypes={NODE_TYPES}
       nodesDraggable={false}
       minZoom={0.1}
-      fitView
+      onInit={(flow) => {
+        const place = places.get(chosen ?? program.steps[0]?.id ?? "");
+        if (place) void flow.setCenter(place.x + 2 * NODE_WIDTH, place.y, { zoom: READABLE_ZOOM });
+      }}
       deleteKeyCode={["Delete", "Backspace"]}
       onConnect={join}
       onEdgesDelete={cut}
@@ -134,6 +137,7 @@ function Drawn({
 }
 
 const AWAY_WIDE = 8;
+const READABLE_ZOOM = 0.9;
 
 const StepNode = memo(function StepNode({ data, selected }: NodeProps<GraphNode>) {
   return (
@@ -144,9 +148,9 @@ const StepNode = memo(function StepNode({ data, selected }: NodeProps<GraphNode>
           : "flex h-full items-center justify-center rounded-lg border border-line bg-paper px-2 text-center text-sm leading-tight"
       }
     >
-      <Handle type="target" position={Position.Left} className="size-3 rounded-full bg-pine" />
+      <Handle type="target" position={Position.Left} className="size-4 rounded-full bg-pine" />
       {data.name}
-      <Handle type="source" position={Position.Right} className="size-3 rounded-full bg-pine" />
+      <Handle type="source" position={Position.Right} className="size-4 rounded-full bg-pine" />
     </div>
   );
 });
