@@ -34,6 +34,7 @@ const correction = z.looseObject({
 const inputProblemSchema = z.object({ path: text, expected: text, found: text });
 const inputWarningSchema = z.object({
   code: z.literal([
+    "unknown-program",
     "unknown-step",
     "unknown-type",
     "stray-correction",

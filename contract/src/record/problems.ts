@@ -11,6 +11,7 @@ export interface InputProblem {
 /** Something that does not stop a record from being read but that its owner should know. */
 export interface InputWarning {
   code:
+    | "unknown-program"
     | "unknown-step"
     | "unknown-type"
     | "stray-correction"

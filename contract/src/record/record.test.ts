@@ -62,6 +62,16 @@ describe("the example of docs/record-format.md", () => {
   });
 });
 
+describe("a program that is not known here", () => {
+  it("is kept, and said: his verdicts are by another one", () => {
+    const record = JSON.parse(EXAMPLE) as HorseRecord;
+    const event = { id: "own", at: "2026-06-01T08:00:00Z", type: "program", program: "own-ours", programVersion: 1 };
+    const parsed = parseRecord({ ...record, horseEvents: [...record.horseEvents, event] }, NOW);
+    expect(parsed.ok && parsed.warnings.map(({ code, event: id }) => [code, id])).toEqual([["unknown-program", "own"]]);
+    expect(parsed.ok && parsed.record.horseEvents.some(({ id }) => id === "own")).toBe(true);
+  });
+});
+
 describe("a broken record names the place and what was expected", () => {
   it.each([
     [["format"], "other", 'format: "still-pine/horse-record"; "other"'],

@@ -177,6 +177,16 @@ class Reader {
         this.warn("unknown-type", `the type ${shown(event.type)} is not known; kept and not judged`);
       return;
     }
+    if (event.type === "program") {
+      const { program: chosen } = event as RecordEvent & { program?: unknown };
+      if (!findProgram(String(chosen)))
+        this.warn(
+          "unknown-program",
+          `the program ${shown(chosen)} is not known here; judged by ${this.program.name} until it is brought in`,
+          event.id,
+        );
+      return;
+    }
     if (event.type !== "ask" && event.type !== "series") return;
     const { step: id, side, part } = event as { step: string; side?: string; part?: string };
     const step = this.program.steps.find((one) => one.id === id);
