@@ -1,5 +1,5 @@
 import { z } from "zod";
-import type { CheckUpPlan, CheckUpResult, Found } from "@still-pine/core/checkup";
+import type { CheckUpPlan, CheckUpResult } from "@still-pine/core/checkup";
 import { STAGES } from "@still-pine/core/programs";
 import { count, stringHorseSchema, text, yardViewSchema } from "./views";
 
@@ -23,6 +23,8 @@ const planSchema = z.object({
     .describe("In the order in which they are asked."),
   spared: z.array(z.object({ step: text, by: text })).describe("No test needed: the step above came clean lately."),
   heldBack: z.array(text).describe("Held by a person: not asked."),
+  tooYoung: z.array(text).describe("Not asked of a horse of his age by his program."),
+  known: z.array(z.tuple([text, found])).describe("What is known of every other step before the first ask."),
   expected: z.number().describe("Asks expected, from the shares of the record."),
   most: count,
 }) as unknown as z.ZodType<CheckUpPlan>;
@@ -42,9 +44,6 @@ export const checkUpViewSchema = z.object({
   stages: z.array(z.literal(STAGES)).describe("Stages of this horse's road, in their order."),
   upTo: z.literal(STAGES).nullable().describe("The last stage that is tested; null where just some steps are."),
   plan: planSchema,
-  known: z.array(z.tuple([text, found])).describe("What is known before the first ask.") as unknown as z.ZodType<
-    [string, Found][]
-  >,
   results: z.array(resultSchema).describe("What the last check-ups found, the latest first."),
 });
 export type CheckUpView = z.infer<typeof checkUpViewSchema>;

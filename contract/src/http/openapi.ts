@@ -1,5 +1,6 @@
 import { z } from "zod";
-import { ANY_ROUTE_REFUSES, ROUTES, type RouteSpec } from "./routes";
+import { ROUTES } from "./routes";
+import { ANY_ROUTE_REFUSES, type RouteSpec } from "./route-spec";
 import { problemSchema } from "./views";
 
 const REFUSALS: Record<number, string> = {

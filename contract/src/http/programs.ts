@@ -1,6 +1,6 @@
 import { z } from "zod";
 import type { ProgramFile } from "@still-pine/core/programs";
-import { count, text } from "./views";
+import { count, programRefSchema, status, stringHorseSchema, text, whatNextSchema } from "./views";
 
 /** A yard's own programs: drafts, and what a version that is published changes for each horse. */
 
@@ -44,3 +44,30 @@ export const programChangesSchema = z.object({
 export type ProgramChanges = z.infer<typeof programChangesSchema>;
 
 export const publishedSchema = z.object({ id: text, version: count });
+
+const heldStepsSchema = z.array(z.object({ step: text, status }));
+/** What a horse's record is worth under other programs. */
+export const underViewSchema = z.object({
+  horse: stringHorseSchema,
+  programs: z.array(
+    z.object({
+      program: programRefSchema,
+      next: whatNextSchema,
+      held: z.array(text).describe("What he holds now and would take along."),
+      steady: count,
+      of: count,
+      move: z
+        .object({
+          counts: z.array(text),
+          asksMore: heldStepsSchema,
+          gaps: heldStepsSchema,
+          fresh: z.array(text),
+          leaves: z.array(text),
+        })
+        .describe(
+          "Against the program that judges him now: what counts there, what asks for more, what is a gap, what is new.",
+        ),
+    }),
+  ),
+});
+export type UnderView = z.infer<typeof underViewSchema>;

@@ -20,7 +20,7 @@ import { UNIT_SYSTEMS, DIALECTS } from "./bodies";
 export const day = z.iso.date();
 export const text = z.string();
 export const count = z.int().min(0);
-const status = z.literal(STATUSES as unknown as readonly ["untried", ...typeof STATUSES]);
+export const status = z.literal(STATUSES as unknown as readonly ["untried", ...typeof STATUSES]);
 const sideKeys = ["near", "off", "none", "near-fore", "near-hind", "off-fore", "off-hind"] as const satisfies SideKey[];
 const bySide = <Shape extends z.ZodType>(shape: Shape) => z.partialRecord(z.literal(sideKeys), shape);
 export const event = z.looseObject({ id: text, at: text, type: text }) as unknown as z.ZodType<RecordEvent>;
@@ -177,7 +177,7 @@ const nextStepSchema = z.object({
   days: z.int().optional(),
   months: count.optional(),
 });
-const whatNextSchema = z.object({
+export const whatNextSchema = z.object({
   work: z.array(nextStepSchema),
   checkCold: z.array(nextStepSchema),
   gate: text.nullable(),
@@ -205,33 +205,6 @@ export const horseViewSchema = z.object({
   entries: z.array(entryViewSchema).describe("What is said of the horse itself, the latest first."),
 });
 export type HorseView = z.infer<typeof horseViewSchema>;
-
-const heldStepsSchema = z.array(z.object({ step: text, status }));
-/** What a horse's record is worth under other programs. */
-export const underViewSchema = z.object({
-  horse: stringHorseSchema,
-  programs: z.array(
-    z.object({
-      program: programRefSchema,
-      next: whatNextSchema,
-      held: z.array(text).describe("What he holds now and would take along."),
-      steady: count,
-      of: count,
-      move: z
-        .object({
-          counts: z.array(text),
-          asksMore: heldStepsSchema,
-          gaps: heldStepsSchema,
-          fresh: z.array(text),
-          leaves: z.array(text),
-        })
-        .describe(
-          "Against the program that judges him now: what counts there, what asks for more, what is a gap, what is new.",
-        ),
-    }),
-  ),
-});
-export type UnderView = z.infer<typeof underViewSchema>;
 
 export const diarySchema = z.object({ outings: z.array(outingSummarySchema), total: count });
 export type Diary = z.infer<typeof diarySchema>;

@@ -1,7 +1,7 @@
-import { checkUpOf, knownBefore, planCheckUp, stagesSoFar, type Scope } from "@still-pine/core/checkup";
+import { checkUpOf, planCheckUp, stagesSoFar, type Scope } from "@still-pine/core/checkup";
 import type { Stage } from "@still-pine/core/programs";
 import type { Gathered } from "@still-pine/core/readiness";
-import type { Day, FoldedOuting } from "@still-pine/core/record";
+import { ageOn, type Day, type FoldedOuting } from "@still-pine/core/record";
 import type { CheckUpView, YardView } from "../http";
 import { horseLine, type HorseRow } from "./line";
 import type { Standing } from "./standing";
@@ -36,14 +36,14 @@ export function composeCheckUp({
   const so = stagesSoFar(gathered);
   const until = upTo && stages.includes(upTo) ? stages.slice(0, stages.indexOf(upTo) + 1) : so;
   const scope: Scope = steps ? { steps } : { stages: until };
-  const plan = planCheckUp(gathered, scope, today);
+  const { monthsAtLeast } = ageOn(row.foaled, row.foaledPrecision, today);
+  const plan = planCheckUp(gathered, scope, today, monthsAtLeast);
   return {
     yard,
     horse: horseLine(row, standing, today),
     stages,
     upTo: steps ? null : (until.at(-1) ?? null),
     plan,
-    known: [...knownBefore(gathered, plan, today)],
     results: outings
       .toReversed()
       .flatMap((outing) => checkUpOf(outing, gathered.program) ?? [])

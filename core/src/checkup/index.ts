@@ -5,7 +5,6 @@
  * source.
  */
 export * from "./types";
-export { expectedAsks, orderStage } from "./order";
-export { knownBefore, planCheckUp, stagesSoFar } from "./plan";
-export { checkUpOf, foundOf, worstOf, type CheckUpResult } from "./result";
-export { nextTest, settledBy, type Results } from "./run";
+export { expectedAsks } from "./order";
+export { planCheckUp, stagesSoFar } from "./plan";
+export { checkUpOf, type CheckUpResult } from "./result";

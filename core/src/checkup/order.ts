@@ -19,12 +19,11 @@ const goChance = ({ sides }: Test): number => sides.reduce((all, { share }) => a
  * with every possible order on small graphs.
  *
  * @param tests in the order of the road
- * @param before what stands before them in the check-up, or needs no test
+ * @param before what is known by then: of the steps asked earlier in the check-up that they hold
  */
-export function orderStage(tests: readonly Test[], before: ReadonlySet<string>): Test[] {
+export function orderStage(tests: readonly Test[], before: Results): Test[] {
   if (tests.length < 2) return [...tests];
-  const known: Results = new Map([...before].map((step) => [step, "holds"]));
-  const quick = new Quick(tests, known);
+  const quick = new Quick(tests, before);
   const samples = samplesOf(tests);
   const cost = (order: readonly number[]): number =>
     samples.reduce((sum, answers) => sum + quick.asks(order, answers), 0);
@@ -70,7 +69,7 @@ const MANY_SAMPLES = 300;
 const FEW_SAMPLES = 24;
 
 /** The top first where that is expected to spare more than it costs, else the first of the road. */
-function sparing(tests: readonly Test[], before: ReadonlySet<string>): Test[] {
+function sparing(tests: readonly Test[], before: Results): Test[] {
   const left = new Map(tests.map((test) => [test.step, test]));
   const order: Test[] = [];
   while (left.size > 0) {

@@ -79,6 +79,30 @@ describe("the plan of a check-up", () => {
     expect(none).toEqual(expect.arrayContaining([...alwaysUnder(loosePenStart, "give-halter"), "give-halter"]));
   });
 
+  it("behind a gate takes nothing for granted that only waits for its check, even where just one step is named", () => {
+    const saddled = gatheredFrom(broughtUp(loosePenStart, idsUnder("saddle")));
+    const now = planCheckUp(saddled, { steps: ["saddle"] }, SOON);
+    const later = planCheckUp(saddled, { steps: ["saddle"] }, MUCH_LATER);
+    expect(now.tests.map(({ step }) => step)).toEqual(["saddle"]);
+    expect(later.tests.map(({ step }) => step)).toEqual(
+      expect.arrayContaining(["roller", "pad", "stand", "girth-rope"]),
+    );
+    expect(later.tests.at(-1)?.step).toBe("saddle");
+    // Nothing outside of it is taken for more than it is.
+    expect(later.known.filter(([, found]) => found === "holds")).toEqual([]);
+  });
+
+  it("asks nothing his program does not ask at his age", () => {
+    const ready = gatheredFrom(broughtUp(loosePenStart, idsUnder("astride")));
+    const stages = [...new Set(loosePenStart.steps.map(({ stage }) => stage))];
+    const young = planCheckUp(ready, { stages }, MUCH_LATER, 30);
+    expect(young.tooYoung).toEqual(expect.arrayContaining(["lean", "lie-over", "astride"]));
+    expect(young.tests.some(({ step }) => ["lean", "lie-over", "foot-in", "astride", "led-ride"].includes(step))).toBe(
+      false,
+    );
+    expect(planCheckUp(ready, { stages }, MUCH_LATER, 40).tests.map(({ step }) => step)).toContain("lean");
+  });
+
   it("asks nothing that a person holds", () => {
     const record = shortRecord(broughtUp(loosePenStart, idsUnder("lead")), [
       { day: -7, type: "hold", step: "lead", reason: "sore" },

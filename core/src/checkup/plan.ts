@@ -1,62 +1,60 @@
-import { alwaysUnder, type Program, type Stage } from "../programs";
-import { stepStatus, type Gathered } from "../readiness";
+import { alwaysUnder, findStep, type Program, type Stage } from "../programs";
+import { ageFor, stepStatus, type Gathered, type Status } from "../readiness";
 import { daysBetween, type Day } from "../record";
 import { expectedOf, orderStage } from "./order";
-import type { CheckUpPlan, Scope, Test } from "./types";
+import type { Results } from "./run";
+import type { CheckUpPlan, Found, Scope, Test } from "./types";
 
 /**
  * What to test of a horse of unknown past, back from a rest or to be re-trained: every step of the stages so far, or just some with
  * what they rest on and he never held, each once or twice a side, in an order that is safe and expected to take few asks. What
  * stands under a step that came clean lately needs no test. Stages are gone through once, in the order of the road.
+ *
+ * @param months of age, the younger end: what the program does not ask at that age is not tested either
  */
-export function planCheckUp(gathered: Gathered, scope: Scope, today: Day): CheckUpPlan {
+export function planCheckUp(gathered: Gathered, scope: Scope, today: Day, months = Infinity): CheckUpPlan {
   const { program, about } = gathered;
-  const isHeld = heldIn(gathered, today);
-  const wanted = wantedOf(gathered, scope, isHeld);
+  const wordOf = wordsIn(gathered, today);
+  const wanted = wantedOf(gathered, scope, wordOf);
   const heldBack = wanted.filter((id) => about.holds[id] || about.holds[""]);
+  const tooYoung = wanted.filter((id) => months < (ageFor(program, id) ?? 0));
   const spared = wanted.flatMap((step) => {
-    const by = sparedBy(gathered, step, isHeld, today);
+    const by = sparedBy(gathered, step, wordOf, today);
     return by ? [{ step, by }] : [];
   });
-  const out = new Set([...heldBack, ...spared.map(({ step }) => step)]);
-  const tests = wanted.filter((id) => !out.has(id)).map((id) => testOf(gathered, id, isHeld));
-  const known = new Map([
-    ...heldBack.map((step) => [step, "not-tested"] as const),
-    ...spared.map(({ step }) => [step, "holds"] as const),
-    // What lies outside of this check-up stands as the record says.
-    ...program.steps
+  const left = new Set([...heldBack, ...tooYoung]);
+  const needless = new Set(spared.map(({ step }) => step));
+  const tests = wanted.filter((id) => !left.has(id) && !needless.has(id)).map((id) => testOf(gathered, id, wordOf));
+  const tested = new Set(tests.map(({ step }) => step));
+  const known = new Map<string, Found>(
+    program.steps
       .map(({ id }) => id)
-      .filter((id) => !wanted.includes(id))
-      .map((id) => [id, isHeld(id) ? "holds" : "not-tested"] as const),
-  ]);
+      .filter((id) => !tested.has(id))
+      .map((id) => [id, left.has(id) ? "not-tested" : foundAlready(wordOf(id))]),
+  );
   const order: Test[] = [];
-  const stages = [...new Set(program.steps.map(({ stage }) => stage))];
-  for (const stage of stages) {
-    const behind = new Set([...known.keys(), ...order.map(({ step }) => step)]);
-    const ofStage = tests.filter((test) => program.steps.find(({ id }) => id === test.step)?.stage === stage);
-    order.push(...orderStage(ofStage, behind));
+  for (const stage of new Set(program.steps.map((step) => step.stage))) {
+    const behind: Results = new Map([...known, ...order.map(({ step }) => [step, "holds"] as const)]);
+    order.push(
+      ...orderStage(
+        tests.filter((test) => findStep(program, test.step)?.stage === stage),
+        behind,
+      ),
+    );
   }
   return {
     tests: order,
     spared,
     heldBack,
+    tooYoung,
+    known: [...known],
     expected: expectedOf(order, known),
     most: order.reduce((sum, { sides }) => sum + 2 * sides.length, 0),
   };
 }
 
-/** What was found before the first ask: what needs no test, and what lies outside and was held. */
-export function knownBefore(gathered: Gathered, plan: CheckUpPlan, today: Day): Map<string, "holds" | "not-tested"> {
-  const isHeld = heldIn(gathered, today);
-  const tested = new Set(plan.tests.map(({ step }) => step));
-  const spared = new Set(plan.spared.map(({ step }) => step));
-  return new Map(
-    gathered.program.steps
-      .map(({ id }) => id)
-      .filter((id) => !tested.has(id))
-      .map((id) => [id, spared.has(id) || (isHeld(id) && !plan.heldBack.includes(id)) ? "holds" : "not-tested"]),
-  );
-}
+/** What the record says of a step that is not tested: fresh it holds; waiting for its check it is rusty, and nothing behind a gate stands on that. */
+const foundAlready = (word: Status): Found => (word === "steady" ? "holds" : word === "rusty" ? "rusty" : "not-tested");
 
 /** The stages a horse has come through: up to the farthest in which something was asked, at least first handling and the halter. */
 export function stagesSoFar({ program, steps }: Gathered): Stage[] {
@@ -65,25 +63,34 @@ export function stagesSoFar({ program, steps }: Gathered): Stage[] {
   return stages.slice(0, Math.max(...worked, stages.indexOf("halter")) + 1);
 }
 
-function heldIn({ byId, program, about }: Gathered, today: Day): (id: string) => boolean {
-  const known = new Map<string, boolean>();
+type WordOf = (id: string) => Status;
+
+function wordsIn({ byId, program, about }: Gathered, today: Day): WordOf {
+  const known = new Map<string, Status>();
   return (id) => {
-    const before = known.get(id);
-    if (before !== undefined) return before;
-    const state = byId.get(id);
-    const word = state ? stepStatus(state, program.judge, today, about) : "untried";
-    const held = word === "steady" || word === "rusty";
-    known.set(id, held);
-    return held;
+    let word = known.get(id);
+    if (word === undefined) {
+      const state = byId.get(id);
+      word = state ? stepStatus(state, program.judge, today, about) : "untried";
+      known.set(id, word);
+    }
+    return word;
   };
 }
 
-/** Steps of the stages that stand on the road or were worked; or the ones named, with all they rest on that he does not hold. */
-function wantedOf({ program, byId }: Gathered, scope: Scope, isHeld: (id: string) => boolean): string[] {
+const isHeld = (word: Status): boolean => word === "steady" || word === "rusty";
+
+/**
+ * Steps of the stages that stand on the road or were worked; or the ones named, with all they rest on that he does not hold. Under
+ * one behind a gate what only waits for its check is tested as well.
+ */
+function wantedOf({ program, byId }: Gathered, scope: Scope, wordOf: WordOf): string[] {
   const ids = program.steps.map(({ id }) => id);
   if ("steps" in scope) {
     const named = new Set(scope.steps.filter((id) => byId.has(id)));
-    for (const id of scope.steps) for (const under of alwaysUnder(program, id)) if (!isHeld(under)) named.add(under);
+    for (const id of scope.steps)
+      for (const under of alwaysUnder(program, id))
+        if (!isHeld(wordOf(under)) || (isGuarded(program, id) && wordOf(under) === "rusty")) named.add(under);
     return ids.filter((id) => named.has(id));
   }
   return program.steps
@@ -95,32 +102,23 @@ function wantedOf({ program, byId }: Gathered, scope: Scope, isHeld: (id: string
 }
 
 /** A steady step that came clean within the time of a gate's check and rests on this one, which is steady itself: nothing is gained by a test. */
-function sparedBy(
-  { program, steps, about }: Gathered,
-  id: string,
-  isHeld: (id: string) => boolean,
-  today: Day,
-): string | undefined {
-  if (!isHeld(id)) return undefined;
-  const isSteady = (state: Gathered["steps"][number]): boolean =>
-    stepStatus(state, program.judge, today, about) === "steady";
-  const own = steps.find(({ step }) => step.id === id);
-  if (!own || !isSteady(own)) return undefined;
+function sparedBy({ program, steps }: Gathered, id: string, wordOf: WordOf, today: Day): string | undefined {
+  if (wordOf(id) !== "steady") return undefined;
   return steps.find(
     (above) =>
       alwaysUnder(program, above.step.id).has(id) &&
-      isSteady(above) &&
+      wordOf(above.step.id) === "steady" &&
       above.sides.every(
         ({ evidence: { lastClean } }) => lastClean !== null && daysBetween(lastClean, today) <= program.judge.gateFresh,
       ),
   )?.step.id;
 }
 
-function testOf({ program, byId }: Gathered, id: string, isHeld: (id: string) => boolean): Test {
+function testOf({ program, byId }: Gathered, id: string, wordOf: WordOf): Test {
   const state = byId.get(id);
-  const step = program.steps.find((one) => one.id === id);
+  const step = findStep(program, id);
   if (!state || !step) throw new Error(`no step ${id} in ${program.id}`);
-  const held = isHeld(id);
+  const held = isHeld(wordOf(id));
   const isOfGate = state.bar.isGate;
   return {
     step: id,
@@ -131,8 +129,7 @@ function testOf({ program, byId }: Gathered, id: string, isHeld: (id: string) =>
     // Minutes and whole outings are tried once.
     twice: step.kind === "moment" && (!held || isOfGate),
     held,
-    // Minutes away from the pen, or tied: not before what makes them safe was shown.
-    guarded: step.kind !== "moment" || isBehindGate(program, id, alwaysUnder(program, id)),
+    guarded: isGuarded(program, id),
     needs: [...step.needs, ...gateNeeds(program, id)].map(({ anyOf }) =>
       anyOf.map((way) => way.map((ref) => ref.step)),
     ),
@@ -150,6 +147,14 @@ const gateNeeds = (program: Program, id: string): Program["steps"][number]["need
     ...(ridden?.before.includes(id) ? ridden.needs : []),
   ]);
 
-/** Behind a gate somebody can get hurt. The first halter is the one exception: what rests on it is everything. */
-const isBehindGate = ({ gates }: Program, id: string, under: ReadonlySet<string>): boolean =>
-  gates.some((gate) => gate.before.includes(id) || (gate.id !== "halter" && gate.before.some((one) => under.has(one))));
+/**
+ * Behind a gate somebody can get hurt; the first halter is the one exception, since what rests on it is everything. And what takes
+ * minutes, tied or away from the pen, is not asked before what makes it safe was shown.
+ */
+function isGuarded(program: Program, id: string): boolean {
+  if (findStep(program, id)?.kind !== "moment") return true;
+  const under = alwaysUnder(program, id);
+  return program.gates.some(
+    (gate) => gate.before.includes(id) || (gate.id !== "halter" && gate.before.some((one) => under.has(one))),
+  );
+}

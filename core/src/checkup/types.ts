@@ -30,6 +30,10 @@ export interface CheckUpPlan {
   spared: { step: string; by: string }[];
   /** Steps a person holds: they are not asked. */
   heldBack: string[];
+  /** Steps the program does not ask of a horse of his age. */
+  tooYoung: string[];
+  /** What is known of every other step before the first ask. */
+  known: [step: string, found: Found][];
   /** Asks to be expected, from the record's shares, and the most there can be. */
   expected: number;
   most: number;

@@ -82,6 +82,15 @@ export function keepProgram(file: ProgramFile): Program {
   return program;
 }
 
+/** Forgets a version that was not stored after all; the one before it is the latest again. */
+export function forgetProgram({ id, version }: Pick<ProgramFile, "id" | "version">): void {
+  ofYards.delete(`${id} ${version}`);
+  if (latest.get(id)?.version !== version) return;
+  const before = [...ofYards.values()].filter((one) => one.id === id).toSorted((a, b) => b.version - a.version)[0];
+  if (before) latest.set(id, before);
+  else latest.delete(id);
+}
+
 /** Every program there is, in its current version: those that ship, then the yard's own. */
 export const allPrograms = (): readonly Program[] => [...PROGRAMS, ...latest.values()];
 

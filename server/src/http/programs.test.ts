@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from "vitest";
-import { SCHOOLS, type ProgramFile } from "@still-pine/core/programs";
+import { findProgram, forgetProgram, keepProgram, SCHOOLS, type ProgramFile } from "@still-pine/core/programs";
 import { call, yardsForTests, type TestYard } from "../testing/throw-away";
 
 /** A yard's own programs: written, refused, published, judged by, and carried along. */
@@ -125,6 +125,34 @@ describe("publishing", () => {
     const answers = await Promise.all([post("publish", stored.version), post("publish", stored.version)]);
     expect(answers.map(({ status }) => status).toSorted()).not.toEqual([201, 201]);
     expect(answers.filter(({ status }) => status === 201)).toHaveLength(1);
+  });
+
+  it("makes anew what is derived of the horses that go by it, and of no other", async () => {
+    await call(`${home.url}/api/horses`, "POST", {
+      id: "h2",
+      name: "Other",
+      foaled: "2022-05-01",
+      foaledPrecision: "month",
+      sex: "mare",
+    });
+    const states = async (): Promise<string[]> =>
+      (await home.asOwner("select horse_id || xmin::text as at from horse_state order by horse_id")).rows.map(
+        (row: { at: string }) => row.at,
+      );
+    const before = await states();
+    const { body: stored } = await put({ ...OURS, about: "Again." }, 0);
+    expect((await post("publish", stored.version)).status).toBe(201);
+    const after = await states();
+    expect([after[0] === before[0], after[1] === before[1]]).toEqual([false, true]);
+  });
+
+  it("that is not stored after all leaves the version free for another", () => {
+    const first = keepProgram({ ...OURS, id: "own-free", about: "First." });
+    const second = keepProgram({ ...OURS, id: "own-free", version: 2, about: "Not stored." });
+    expect(findProgram("own-free")).toBe(second);
+    forgetProgram(second);
+    expect([findProgram("own-free"), findProgram("own-free", 2)]).toEqual([first, undefined]);
+    expect(keepProgram({ ...OURS, id: "own-free", version: 2, about: "Stored." }).about).toBe("Stored.");
   });
 
   it("cannot be undone: a published version is neither changed nor dropped", async () => {

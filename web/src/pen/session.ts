@@ -14,6 +14,7 @@ import {
 } from "@still-pine/core/record";
 import { beAgain, deviceId, nextHead } from "../writing/device";
 import { sideFields } from "../writing/draft";
+import { atHand, sideToBegin } from "./at-hand";
 import { PenClock, type Dials } from "./clock";
 import { holding, type Holder } from "../outbox/holding";
 import { isFull, keeper, type Keeper, type KeptEvent, type KeptOuting } from "../outbox/kept";
@@ -248,20 +249,7 @@ export class PenSession implements Holder {
 
   /** The exercise and side at hand. */
   get here(): { step: string; side: SideKey } {
-    const { step, side } = this.live.state;
-    const planned = this.plan.checkUp?.tests[0]?.step ?? this.plan.exercises[0]?.step;
-    const first = step ?? planned ?? this.plan.program.steps[0]?.id ?? "";
-    const found = findStep(this.plan.program, first);
-    const sides = found ? sidesOf(found) : (["none"] as const);
-    return { step: first, side: step !== null && sides.includes(side) ? side : this.sideToBegin(first, sides) };
-  }
-
-  /** The side an exercise begins on: the program's, where it names one; else the one he is on. */
-  private sideToBegin(step: string, sides: readonly SideKey[]): SideKey {
-    const { begin } = this.plan.exercises.find((one) => one.step === step) ?? {};
-    const { side } = this.live.state;
-    const first = sides.find((one) => begin !== undefined && one.startsWith(begin));
-    return first ?? (sides.includes(side) ? side : (sides[0] ?? "none"));
+    return atHand(this.live.state, this.plan);
   }
 
   /** One press on the pad is one ask. @returns whether it was taken, or was the same press twice */
@@ -314,7 +302,7 @@ export class PenSession implements Holder {
     if (!found) return;
     const sides = sidesOf(found);
     const begun = state.exercises[step] !== undefined;
-    const side = begun && sides.includes(state.side) ? state.side : this.sideToBegin(step, sides);
+    const side = begun && sides.includes(state.side) ? state.side : sideToBegin(state, this.plan, step, sides);
     this.add({ type: "spurt", edge: "start", step, ...(side === "none" ? {} : { side: sideFields(side).side }) });
   }
 

@@ -1,9 +1,9 @@
 import { Router } from "express";
 import { draftSchema, OWN_PROGRAM } from "@still-pine/contract/http";
 import { parseProgram } from "@still-pine/contract/record";
-import { keepProgram, type Program, type ProgramFile } from "@still-pine/core/programs";
+import { forgetProgram, keepProgram, type Program, type ProgramFile } from "@still-pine/core/programs";
 import { inTransaction } from "../../db/pool";
-import { rebuildWithin } from "../../read-models/rebuild";
+import { rebuildThoseBy } from "../../read-models/rebuild";
 import { dropDraft, findDraft, listDrafts, publish, publishedPrograms, putDraft } from "../../store/programs";
 import { programChanges } from "../../views/program-changes";
 import type { Context } from "../app";
@@ -59,13 +59,18 @@ export function programRoutes({ db, now, yard }: Context): Router {
     const draft = await findDraft(db, home.id, request.params.program);
     if (!draft) throw notFound("draft");
     const { file } = soundOf(draft.file);
+    let kept: ProgramFile | null = null;
     const published = await inTransaction(db, async (client) => {
       if (!(await dropDraft(client, home.id, draft.id, seen))) return null;
-      const stored = await publish(client, home.id, file, now());
-      keepProgram(stored);
+      kept = await publish(client, home.id, file, now());
+      keepProgram(kept);
       // Whoever goes by it is judged by it from now on.
-      await rebuildWithin(client, home, now());
-      return stored;
+      await rebuildThoseBy(client, home, kept.id, now());
+      return kept;
+    }).catch((cause: unknown) => {
+      // What was not stored may yet become another program of that version.
+      if (kept) forgetProgram(kept);
+      throw cause;
     });
     if (!published) throw changedMeanwhile("this draft", { version: draft.version }, {});
     response.status(201).json({ id: published.id, version: published.version });

@@ -1,8 +1,8 @@
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { BriefView } from "@still-pine/contract/http";
 import { findStep, inDialect, nameIn } from "@still-pine/core/programs";
-import { onTheCard } from "@still-pine/core/programs/on-the-card";
+import { onTheCard, type CardLines } from "@still-pine/core/programs/on-the-card";
 import { textsOf } from "@still-pine/core/programs/texts";
 import { useBriefQuery } from "../../api";
 import { GEAR } from "../../entries/choice-words";
@@ -38,6 +38,9 @@ function Card({ view }: { view: BriefView }) {
   const [trouble, setTrouble] = useState<string | null>(null);
   const [settings, changeSettings] = usePenSettings();
   const running = useRunning(horse.id);
+  // What the school puts on the card hangs on its steps alone, not on what is typed.
+  const today = card.exercises.map(({ step }) => step).join(" ");
+  const lines = useMemo(() => onTheCard(program, today.split(" ")), [program, today]);
   useEffect(() => keepCard(horse.id, card), [horse.id, card]);
   const change = (part: Partial<CardDraft>): void => setCard((now) => ({ ...now, ...part }));
 
@@ -103,8 +106,8 @@ function Card({ view }: { view: BriefView }) {
       <div className="grid items-start gap-4 lg:grid-cols-2">
         <div className="contents gap-4 lg:grid">
           <LastTimeCard brief={brief} naming={naming} today={yard.today} />
-          <Cautions card={card} naming={naming} />
-          <HowItAsks card={card} naming={naming} />
+          <Cautions card={card} lines={lines} naming={naming} />
+          <HowItAsks lines={lines} naming={naming} />
         </div>
         <div className="contents gap-4 *:order-1 lg:grid">
           <Exercises card={card} brief={brief} gate={horse.gate?.gate ?? null} naming={naming} onChange={setCard} />
@@ -133,7 +136,7 @@ function Card({ view }: { view: BriefView }) {
               known={yard.people}
               onChange={(helper) => change({ helper })}
             />
-            <Gear card={card} naming={naming} onChange={change} />
+            <Gear card={card} lines={lines} naming={naming} onChange={change} />
           </section>
           <Fetching card={card} onChange={change} />
         </div>
@@ -175,16 +178,18 @@ function useRunning(horse: string): KeptOuting | null {
 /** Gear of today's steps, to be ticked as it is laid ready; the rope's length stands with it. */
 function Gear({
   card,
+  lines,
   naming,
   onChange,
 }: {
   card: CardDraft;
+  lines: CardLines;
   naming: Naming;
   onChange: (part: Partial<CardDraft>) => void;
 }) {
   const steps = card.exercises.map(({ step }) => step);
   const ofSteps = steps.flatMap((step) => textsOf(step)?.gear ?? []);
-  const wanted = [...new Set([...onTheCard(naming.program, steps).gear, ...ofSteps])];
+  const wanted = [...new Set([...lines.gear, ...ofSteps])];
   const offered = [...new Set([...wanted, ...card.gear])];
   const people = Math.max(1, ...card.exercises.map(({ step }) => findStep(naming.program, step)?.people ?? 1));
   const toggle = (item: string): void =>
@@ -288,11 +293,7 @@ function Minutes({ card, brief, error, onChange }: MinutesProps) {
 }
 
 /** How this horse's program goes about it: where schools differ, on the card of the day. */
-function HowItAsks({ card, naming: { program } }: { card: CardDraft; naming: Naming }) {
-  const { how } = onTheCard(
-    program,
-    card.exercises.map(({ step }) => step),
-  );
+function HowItAsks({ lines, naming: { program } }: { lines: CardLines; naming: Naming }) {
   return (
     <section aria-label="How this program asks" className="card order-2">
       <h2 className="mb-1 text-xl">
@@ -301,7 +302,7 @@ function HowItAsks({ card, naming: { program } }: { card: CardDraft; naming: Nam
         </Link>
       </h2>
       <ul className="grid gap-1 text-[15px]">
-        {how.map((line) => (
+        {lines.how.map((line) => (
           <li key={line}>{line}</li>
         ))}
       </ul>
@@ -310,13 +311,9 @@ function HowItAsks({ card, naming: { program } }: { card: CardDraft; naming: Nam
 }
 
 /** The cautions of just these steps, and those of every outing. */
-function Cautions({ card, naming }: { card: CardDraft; naming: Naming }) {
+function Cautions({ card, lines, naming }: { card: CardDraft; lines: CardLines; naming: Naming }) {
   const { program, words } = naming;
   const steps = card.exercises.flatMap(({ step }) => findStep(program, step) ?? []);
-  const { mind } = onTheCard(
-    program,
-    steps.map(({ id }) => id),
-  );
   return (
     <section aria-label="Cautions" className="card order-2">
       <h2 className="mb-1 text-xl">Mind</h2>
@@ -325,7 +322,7 @@ function Cautions({ card, naming }: { card: CardDraft; naming: Naming }) {
           At the shoulder and close, or well away; never in front of him or behind. No rope round a hand. A horse in
           panic is let go. Gloves, boots, helmet; a way out; no loose dogs.
         </li>
-        {mind.map((line) => (
+        {lines.mind.map((line) => (
           <li key={line}>{line}</li>
         ))}
         {steps.map((step) => {

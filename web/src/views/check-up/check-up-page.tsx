@@ -152,13 +152,18 @@ function Plan({ view }: { view: CheckUpView }) {
       {plan.heldBack.length > 0 && (
         <p className="mt-2 text-sm">Held by a person, and not asked: {plan.heldBack.map(name).join(", ")}.</p>
       )}
+      {plan.tooYoung.length > 0 && (
+        <p className="mt-2 text-sm">
+          Too young for it by his program, and not asked: {plan.tooYoung.map(name).join(", ")}.
+        </p>
+      )}
     </section>
   );
 }
 
 /** Who, where, the cautions; then into the pen. */
 function Begin({ view }: { view: CheckUpView }) {
-  const { horse, yard, plan, known } = view;
+  const { horse, yard, plan } = view;
   const navigate = useNavigate();
   const [place, setPlace] = useState(yard.places[0] ?? "");
   const [handler, setHandler] = useState(yard.people[0] ?? "");
@@ -192,7 +197,7 @@ function Begin({ view }: { view: CheckUpView }) {
           words: yard.words,
           checkUp: {
             tests: plan.tests,
-            known,
+            known: plan.known,
             spared: plan.spared.map(({ step }) => step),
             expected: plan.expected,
           },

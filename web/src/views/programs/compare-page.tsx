@@ -1,4 +1,5 @@
 import { clsx } from "clsx";
+import type { ReactNode } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { UnderView } from "@still-pine/contract/http";
 import {
@@ -99,52 +100,67 @@ interface Compared {
   words: Dialect;
 }
 
-function Heads({ programs }: { programs: readonly Program[] }) {
+/** A table with a column for each program; it scrolls by itself where the page is narrow. */
+function SideBySide({
+  programs,
+  label,
+  children,
+}: {
+  programs: readonly Program[];
+  label: string;
+  children: ReactNode;
+}) {
   return (
-    <thead>
-      <tr>
-        <th scope="col" className="w-44 py-2 text-left text-sm font-normal text-faint">
-          Question
-        </th>
-        {programs.map(({ id, name }) => (
-          <th key={id} scope="col" className="px-3 py-2 text-left font-serif text-lg font-normal">
-            <Link className="link" to={programLink(id)}>
-              {name}
-            </Link>
-          </th>
-        ))}
-      </tr>
-    </thead>
+    <div className="overflow-x-auto" tabIndex={0} role="group" aria-label={label}>
+      <table className="w-full min-w-[42rem] table-fixed border-collapse">
+        <thead>
+          <tr>
+            <th scope="col" className="w-44 py-2 text-left text-sm font-normal text-faint">
+              Question
+            </th>
+            {programs.map(({ id, name }) => (
+              <th key={id} scope="col" className="px-3 py-2 text-left font-serif text-lg font-normal">
+                <Link className="link" to={programLink(id)}>
+                  {name}
+                </Link>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>{children}</tbody>
+      </table>
+    </div>
   );
 }
 
-const TABLE = "w-full min-w-[42rem] table-fixed border-collapse";
+function Line({ head, children }: { head: string; children: ReactNode }) {
+  return (
+    <tr className="border-t border-line align-top">
+      <th scope="row" className="py-1.5 pr-3 text-left font-bold">
+        {head}
+      </th>
+      {children}
+    </tr>
+  );
+}
 
 function Parting({ programs }: { programs: readonly Program[] }) {
   const differences = differencesOf(programs);
   return (
     <section aria-label="Where they part" className="mt-6">
       <h2 className="mb-2 text-2xl">Where they part</h2>
-      <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="Where they part, table">
-        <table className={TABLE}>
-          <Heads programs={programs} />
-          <tbody>
-            {differences.map(({ id, question, answers }) => (
-              <tr key={id} className="border-t border-line align-top">
-                <th scope="row" className="py-2 pr-3 text-left font-bold">
-                  {question}
-                </th>
-                {answers.map(({ says, because }, index) => (
-                  <td key={programs[index]?.id} className="px-3 py-2">
-                    {says}
-                    {because && <span className="block text-sm text-faint">{because}</span>}
-                  </td>
-                ))}
-              </tr>
+      <SideBySide programs={programs} label="Where they part, table">
+        {differences.map(({ id, question, answers }) => (
+          <Line key={id} head={question}>
+            {answers.map(({ says, because }, index) => (
+              <td key={programs[index]?.id} className="px-3 py-2">
+                {says}
+                {because && <span className="block text-sm text-faint">{because}</span>}
+              </td>
             ))}
-          </tbody>
-        </table>
-      </div>
+          </Line>
+        ))}
+      </SideBySide>
     </section>
   );
 }
@@ -184,40 +200,29 @@ function Roads({ programs, words }: Compared) {
         {onAll.length - rows.length} steps rest on the same in all of them; these do not. The number is the step's place
         on the road.
       </p>
-      <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="Steps that differ, table">
-        <table className={TABLE}>
-          <Heads programs={programs} />
-          <tbody>
-            {rows.map(({ id, cells }) => (
-              <tr key={id} className="border-t border-line align-top">
-                <th scope="row" className="py-1.5 pr-3 text-left font-bold">
-                  {nameOf(id)}
-                </th>
-                {cells.map(({ needs, isBeside, at }, index) => (
-                  <td key={programs[index]?.id} className="px-3 py-1.5">
-                    <span className="mr-2 inline-block min-w-6 text-right text-sm text-faint">{at + 1}</span>
-                    {needs ? `on ${needs}` : "on nothing"}
-                    {isBeside && <span className="text-sm text-faint"> · beside the road</span>}
-                  </td>
-                ))}
-              </tr>
+      <SideBySide programs={programs} label="Steps that differ, table">
+        {rows.map(({ id, cells }) => (
+          <Line key={id} head={nameOf(id)}>
+            {cells.map(({ needs, isBeside, at }, index) => (
+              <td key={programs[index]?.id} className="px-3 py-1.5">
+                <span className="mr-2 inline-block min-w-6 text-right text-sm text-faint">{at + 1}</span>
+                {needs ? `on ${needs}` : "on nothing"}
+                {isBeside && <span className="text-sm text-faint"> · beside the road</span>}
+              </td>
             ))}
-            <tr className="border-t border-line align-top">
-              <th scope="row" className="py-1.5 pr-3 text-left font-bold">
-                Not on its road
-              </th>
-              {programs.map((program) => (
-                <td key={program.id} className="px-3 py-1.5 text-sm">
-                  {order
-                    .filter((id) => !findStep(program, id))
-                    .map(nameOf)
-                    .join(", ") || "all of them are"}
-                </td>
-              ))}
-            </tr>
-          </tbody>
-        </table>
-      </div>
+          </Line>
+        ))}
+        <Line head="Not on its road">
+          {programs.map((program) => (
+            <td key={program.id} className="px-3 py-1.5 text-sm">
+              {order
+                .filter((id) => !findStep(program, id))
+                .map(nameOf)
+                .join(", ") || "all of them are"}
+            </td>
+          ))}
+        </Line>
+      </SideBySide>
     </section>
   );
 }
