@@ -97,7 +97,7 @@ export function Result({ result, former, program, words, horse, today }: ResultP
         </section>
         {former && (
           <section aria-label="Against the last one">
-            <h3 className="text-lg font-bold">Against the one {dayInWords(former.day, today)}</h3>
+            <h3 className="text-lg font-bold">Against the last one, {dayInWords(former.day, today)}</h3>
             {changed.length === 0 ? (
               <p>The same.</p>
             ) : (
