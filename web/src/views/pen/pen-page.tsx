@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { adviceInWords, isSpurtLong, VERB_WORDS } from "@still-pine/core/outing";
 import { runningOutings } from "../../pen/begin";
@@ -267,7 +267,8 @@ function useRuns(
   useEffect(() => {
     latest.current = settings;
   });
-  useEffect(() => {
+  // Whoever keeps, tells and follows is there before the first press can be.
+  useLayoutEffect(() => {
     session.listen({
       onKept: (event, keeping) => {
         buzz(keeping === "kept" ? "kept" : "trouble", latest.current);

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { findStep, phaseWordsOf, type Program } from "@still-pine/core/programs";
 import type { Mood, Phase } from "@still-pine/core/record";
 import { actionOf, type PenAction } from "../../pen/keys";
@@ -26,7 +26,8 @@ export function usePenKeys(props: PenKeysProps): { cursor: Cell | null; pending:
   const [cursor, setCursor] = useState<Cell | null>(null);
   const [pending, setPending] = useState<"fright" | "finish" | Phase | null>(null);
   const held = useRef({ ...props, cursor, pending });
-  useEffect(() => {
+  // A key pressed the moment the pad is seen counts: these are in place before it is drawn.
+  useLayoutEffect(() => {
     held.current = { ...props, cursor, pending };
   });
   useEffect(() => {
@@ -34,7 +35,7 @@ export function usePenKeys(props: PenKeysProps): { cursor: Cell | null; pending:
     const timer = setTimeout(() => setPending(null), PENDING_MS);
     return () => clearTimeout(timer);
   }, [pending]);
-  useEffect(() => {
+  useLayoutEffect(() => {
     const listen = (event: KeyboardEvent): void => {
       const { settings } = held.current;
       const target = event.target as HTMLElement | null;
