@@ -7,7 +7,7 @@ export type * from "./views";
 export { openApi } from "./openapi";
 export { ROUTES } from "./routes";
 export type * from "./check-up";
-export { draftSchema, OWN_PROGRAM } from "./programs";
+export { draftSchema } from "./programs";
 export type * from "./programs";
 export { troubleFieldsSchema } from "./troubles";
 export type * from "./troubles";

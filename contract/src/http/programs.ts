@@ -13,9 +13,6 @@ export const draftSchema = z.object({
     .refine((file) => JSON.stringify(file).length <= DRAFT_MOST, { error: "a program of at most 500,000 signs" }),
 });
 
-/** Ids of a yard's own programs begin so: none of them can be taken for one that ships. */
-export const OWN_PROGRAM = "own-";
-
 const fileSchema = z.looseObject({ id: text, version: count, name: text }) as unknown as z.ZodType<ProgramFile>;
 
 export const draftViewSchema = z.object({

@@ -21,4 +21,4 @@ export {
   type InputProblem,
   type InputWarning,
 } from "./problems";
-export { parseProgram, programJsonSchema } from "./program";
+export { OWN_PROGRAM, parseOwnPrograms, parseProgram, programJsonSchema, type OwnProgram } from "./program";

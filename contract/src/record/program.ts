@@ -28,6 +28,11 @@ import { isTooDeep, LEVELS_MOST, pathInWords, problemsFrom, shown, type InputPro
 
 /** Programs and catalogues as files: the same shape as those that ship. */
 
+/** Ids of a yard's own programs begin so: none of them can be taken for one that ships. */
+export const OWN_PROGRAM = "own-";
+/** So many versions of own programs may travel with a record. */
+export const OWN_PROGRAMS_MOST = 100;
+
 const refSchema = z.union([
   idSchema,
   z.strictObject({
@@ -158,6 +163,12 @@ export const programSchema = z.strictObject({
   gates: z.array(gateSchema).optional(),
 });
 
+/** A program, and the file it was read from. */
+export interface OwnProgram {
+  program: Program;
+  file: ProgramFile;
+}
+
 /**
  * Reads a program that has been parsed as JSON: its shape, and then its graph: nothing unknown, nothing in a circle, every gate's
  * steps before it, nothing that nothing rests on. Reports every problem, not the first.
@@ -167,7 +178,7 @@ export const programSchema = z.strictObject({
 export function parseProgram(
   input: unknown,
   isGuarded = false,
-): { ok: true; program: Program; file: ProgramFile } | { ok: false; problems: InputProblem[] } {
+): ({ ok: true } & OwnProgram) | { ok: false; problems: InputProblem[] } {
   if (isTooDeep(input))
     return {
       ok: false,
@@ -186,6 +197,34 @@ export function parseProgram(
     },
   );
   return problems.length > 0 ? { ok: false, problems } : { ok: true, program, file: parsed.data as ProgramFile };
+}
+
+/**
+ * Reads a yard's own programs as they travel with a record: each sound, with all that guards a person, under an id of its own.
+ *
+ * @param path where the list stands, for messages
+ */
+export function parseOwnPrograms(
+  inputs: readonly unknown[],
+  path: readonly PropertyKey[],
+): { own: OwnProgram[]; problems: InputProblem[] } {
+  const own: OwnProgram[] = [];
+  const problems: InputProblem[] = [];
+  inputs.forEach((input, index) => {
+    const place = pathInWords([...path, index]);
+    const parsed = parseProgram(input, true);
+    if (!parsed.ok)
+      for (const problem of parsed.problems)
+        problems.push({ ...problem, path: problem.path === "" ? place : `${place}.${problem.path}` });
+    else if (!parsed.file.id.startsWith(OWN_PROGRAM))
+      problems.push({
+        path: `${place}.id`,
+        expected: `an id that begins with ${OWN_PROGRAM}`,
+        found: shown(parsed.file.id),
+      });
+    else own.push({ program: parsed.program, file: parsed.file });
+  });
+  return { own, problems };
 }
 
 /** A program's file as a JSON Schema (draft 2020-12), for whoever writes one by hand. */

@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import Ajv from "ajv/dist/2020.js";
 import { describe, expect, it } from "vitest";
-import { PROGRAMS } from "@still-pine/core/programs";
+import { CATALOGUE, PROGRAMS, SCHOOLS } from "@still-pine/core/programs";
 import type { HorseRecord } from "@still-pine/core/record";
 import { EVENT_TYPES, parseRecord, PROBLEMS_SHOWN, recordJsonSchema, recordToText, typesInMarkdown } from ".";
 
@@ -69,6 +69,42 @@ describe("a program that is not known here", () => {
     const parsed = parseRecord({ ...record, horseEvents: [...record.horseEvents, event] }, NOW);
     expect(parsed.ok && parsed.warnings.map(({ code, event: id }) => [code, id])).toEqual([["unknown-program", "own"]]);
     expect(parsed.ok && parsed.record.horseEvents.some(({ id }) => id === "own")).toBe(true);
+  });
+
+  it("comes along in the file, and its own steps are then known", () => {
+    const record = JSON.parse(EXAMPLE) as HorseRecord;
+    const [loose] = SCHOOLS;
+    const [step] = CATALOGUE.steps;
+    const gate = { id: "own-gate-work", name: "Opens a gate", side: "none", needs: ["lead"], end: true };
+    const programs = [
+      {
+        ...loose,
+        id: "own-ours",
+        name: "Ours",
+        road: [...CATALOGUE.steps.map(({ id }) => id), gate.id],
+        ownSteps: [{ ...step, ...gate }],
+      },
+    ];
+    const ask = {
+      id: "own-ask",
+      at: "2026-06-01T09:20:00Z",
+      type: "ask",
+      step: gate.id,
+      answer: "gave",
+      phase: 1,
+      mood: 1,
+    };
+    const [outing, ...others] = record.outings;
+    const file = {
+      ...record,
+      program: { id: "own-ours" },
+      programs,
+      outings: [{ ...outing, events: [...(outing?.events ?? []), ask] }, ...others],
+    };
+    expect(warningsOf(file)).toEqual([]);
+    const parsed = parseRecord(file, NOW);
+    expect(parsed.ok && parsed.own.map(({ id }) => id)).toEqual(["own-ours"]);
+    expect(problemsOf({ ...file, programs: [] })).toEqual([expect.stringContaining("program.id: one of ")]);
   });
 });
 

@@ -8,7 +8,15 @@ import {
   type Outing,
   type RecordEvent,
 } from "@still-pine/core/record";
-import { findProgram, loosePenStart, nearestStep, PROGRAMS, type Program } from "@still-pine/core/programs";
+import {
+  findProgram,
+  findStep,
+  loosePenStart,
+  nearestStep,
+  PROGRAMS,
+  type Program,
+  type ProgramFile,
+} from "@still-pine/core/programs";
 import { canonical } from "./canonical";
 import { parseEvent } from "./check-event";
 import { HEAD_FIELDS, PROGRAM_FIELDS } from "./event-types";
@@ -31,6 +39,7 @@ import {
   type InputProblem,
   type InputWarning,
 } from "./problems";
+import { OWN_PROGRAMS_MOST, parseOwnPrograms, programSchema, type OwnProgram } from "./program";
 
 export const RECORD_FORMAT = "still-pine/horse-record";
 export const RECORD_VERSION = 1;
@@ -49,10 +58,6 @@ export const horseSchema = z.looseObject({
   sex: z.literal(SEXES),
 });
 
-const programIdSchema = z.string().refine((id) => findProgram(id) !== undefined, {
-  error: `one of ${PROGRAMS.map((program) => program.id).join(", ")}`,
-});
-
 const outingHead = {
   id: idSchema,
   startedAt: instantSchema,
@@ -60,33 +65,43 @@ const outingHead = {
   ...headShape([...HEAD_FIELDS, ...PROGRAM_FIELDS]),
 };
 
-const recordOf = <Event extends z.ZodType>(event: Event) =>
+const recordOf = <Event extends z.ZodType, Own extends z.ZodType>(event: Event, own: Own) =>
   z.looseObject({
     format: z.literal(RECORD_FORMAT),
     version: z.literal(RECORD_VERSION),
     yard: z.looseObject({ timeZone: timeZoneSchema }),
     horse: horseSchema,
-    program: z.looseObject({ id: programIdSchema }),
+    program: z.looseObject({ id: idSchema }),
+    programs: z
+      .array(own)
+      .max(OWN_PROGRAMS_MOST)
+      .optional()
+      .describe("Programs of the yard's own that the record goes by, every version."),
     horseEvents: z.array(event),
     outings: z.array(z.looseObject({ ...outingHead, events: z.array(event) })),
   });
 
-/** Events are read one by one afterwards, so that each problem names its own place. */
-const shell = recordOf(z.unknown());
+/** Events and programs are read one by one afterwards, so that each problem names its own place. */
+const shell = recordOf(z.unknown(), z.unknown());
 
 /** The file as a JSON Schema (draft 2020-12), for other people's programs. */
 export function recordJsonSchema(): object {
-  return z.toJSONSchema(recordOf(anyEventSchema()), { io: "input", unrepresentable: "any", reused: "ref" });
+  return z.toJSONSchema(recordOf(anyEventSchema(), programSchema), {
+    io: "input",
+    unrepresentable: "any",
+    reused: "ref",
+  });
 }
 
 export type ParsedRecord =
-  | { ok: true; record: HorseRecord; program: Program; warnings: InputWarning[] }
+  | { ok: true; record: HorseRecord; own: ProgramFile[]; warnings: InputWarning[] }
   | { ok: false; problems: InputProblem[] };
 
 /**
  * Reads a horse record that has been parsed as JSON. Reports every problem, not the first.
  *
  * @param now ISO 8601; events later than this are kept with a warning, more than a day later refused
+ * @returns the record, and apart from it the own programs that came along: whoever takes it in decides whether they are taken too
  */
 export function parseRecord(input: unknown, now: string): ParsedRecord {
   if (isTooDeep(input))
@@ -98,20 +113,37 @@ export function parseRecord(input: unknown, now: string): ParsedRecord {
   const problems: InputProblem[] = head.success ? [] : problemsFrom(head.error, input);
   if (!head.success && (typeof input !== "object" || input === null || problems.some((one) => one.path === "format")))
     return { ok: false, problems };
-  const program = findProgram(head.data?.program.id ?? "") ?? loosePenStart;
-  const reader = new Reader(program, problems, Date.parse(now));
-
-  const raw = input as { horseEvents?: unknown; outings?: unknown };
+  const raw = input as { programs?: unknown; horseEvents?: unknown; outings?: unknown };
   const list = (value: unknown): unknown[] => (Array.isArray(value) ? value : []);
+  const { own, problems: notPrograms } = parseOwnPrograms(list(raw.programs).slice(0, OWN_PROGRAMS_MOST), ["programs"]);
+  problems.push(...notPrograms);
+  const isThere = (id: string): boolean => find(id, own) !== undefined;
+  if (head.success && !isThere(head.data.program.id))
+    problems.push({
+      path: "program.id",
+      expected: `one of ${[...PROGRAMS, ...own.map(({ program }) => program)].map(({ id }) => id).join(", ")}`,
+      found: shown(head.data.program.id),
+    });
+  const chosen = list(raw.horseEvents).map((event) =>
+    typeof event === "object" && event !== null ? String((event as { program?: unknown }).program) : "",
+  );
+  const goesBy = [head.data?.program.id ?? "", ...chosen].flatMap((id) => find(id, own) ?? []);
+  const reader = new Reader(goesBy.length > 0 ? [...new Set(goesBy)] : [loosePenStart], problems, Date.parse(now));
+
   const horseEvents = reader.events(list(raw.horseEvents), ["horseEvents"], null);
   const outings = list(raw.outings).map((outing, index) => reader.outing(outing, index));
   reader.checkCorrections([...outings.flatMap((outing) => outing.events), ...horseEvents]);
   if (problems.length > 0 || !head.success) return { ok: false, problems };
 
-  const { yard, horse } = head.data;
-  const record = { ...head.data, yard, horse, horseEvents, outings } as HorseRecord;
-  return { ok: true, record, program, warnings: reader.warningsFor() };
+  const { yard, horse, programs: _own, ...rest } = head.data;
+  const record = { ...rest, yard, horse, horseEvents, outings } as HorseRecord;
+  return { ok: true, record, own: own.map(({ file }) => file), warnings: reader.warningsFor() };
 }
+
+/** A program by its id: one that is known here, else one that came along, in its last version. */
+const find = (id: string, own: readonly OwnProgram[]): Program | undefined =>
+  findProgram(id) ??
+  own.filter(({ file }) => file.id === id).toSorted((a, b) => b.file.version - a.file.version)[0]?.program;
 
 class Reader {
   private readonly seen = new Map<string, { event: RecordEvent; path: PropertyKey[]; outing: string | null }>();
@@ -119,8 +151,9 @@ class Reader {
   /** By text, so that a thing seen twice is said once. */
   private readonly warnings = new Map<string, InputWarning>();
 
+  /** @param programs all that the record goes by, the one of its head first */
   constructor(
-    private readonly program: Program,
+    private readonly programs: readonly Program[],
     private readonly problems: InputProblem[],
     private readonly now: number,
   ) {}
@@ -144,7 +177,7 @@ class Reader {
     const events: RecordEvent[] = [];
     inputs.forEach((input, index) => {
       const place = [...path, index];
-      const { event, problems } = parseEvent(input, place, this.program);
+      const { event, problems } = parseEvent(input, place, this.programFor(input));
       if (problems) this.problems.push(...problems);
       else if (this.isNew(event, place, outing)) {
         this.notice(event, place);
@@ -152,6 +185,14 @@ class Reader {
       }
     });
     return events;
+  }
+
+  /** The first that has the step of this event. */
+  private programFor(event: unknown): Program {
+    const [first = loosePenStart] = this.programs;
+    if (this.programs.length < 2 || typeof event !== "object" || event === null) return first;
+    const { step } = event as { step?: unknown };
+    return this.programs.find((program) => findStep(program, String(step))) ?? first;
   }
 
   /** The same event twice is one event; the same id with other content, or in another outing, is a mistake. */
@@ -179,18 +220,19 @@ class Reader {
     }
     if (event.type === "program") {
       const { program: chosen } = event as RecordEvent & { program?: unknown };
-      if (!findProgram(String(chosen)))
+      if (!findProgram(String(chosen)) && !this.programs.some(({ id }) => id === chosen))
         this.warn(
           "unknown-program",
-          `the program ${shown(chosen)} is not known here; judged by ${this.program.name} until it is brought in`,
+          `the program ${shown(chosen)} is not known here; judged by ${this.programFor(null).name} until it is brought in`,
           event.id,
         );
       return;
     }
     if (event.type !== "ask" && event.type !== "series") return;
     const { step: id, side, part } = event as { step: string; side?: string; part?: string };
-    const step = this.program.steps.find((one) => one.id === id);
-    if (!step) this.warn("unknown-step", unknownStepInWords(id, this.program));
+    const program = this.programFor(event);
+    const step = findStep(program, id);
+    if (!step) this.warn("unknown-step", unknownStepInWords(id, program));
     else if (step.side === "none" && side !== undefined && side !== "none")
       this.warn("side-ignored", `${id} has no sides; ${side} is ignored`, event.id);
     else if (step.side === "leg" && part !== "fore" && part !== "hind")
@@ -210,7 +252,7 @@ class Reader {
       const last = standing.by.at(-1);
       if (standing.voided || !last || standing.event === event) continue;
       const path = [...(this.seen.get(last.id)?.path ?? []), "with"];
-      const { problems } = parseEvent(standing.event, path, this.program);
+      const { problems } = parseEvent(standing.event, path, this.programFor(standing.event));
       if (problems) this.problems.push(...problems);
     }
     for (const { id, replaces } of corrections.stray)

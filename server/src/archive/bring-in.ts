@@ -1,12 +1,20 @@
 import type { PoolClient } from "pg";
 import { z } from "zod";
-import { mediaIdSchema, yardFieldsSchema, type ImportedHorse, type ImportResult } from "@still-pine/contract/http";
-import { parseProgram, parseRecord, PROBLEMS_SHOWN, type InputWarning } from "@still-pine/contract/record";
+import {
+  mediaIdSchema,
+  yardFieldsSchema,
+  type ImportedHorse,
+  type ImportResult,
+  type YardFields,
+} from "@still-pine/contract/http";
+import { parseOwnPrograms, parseRecord, PROBLEMS_SHOWN, shown, type InputWarning } from "@still-pine/contract/record";
+import { findProgram, keepProgram, type ProgramFile } from "@still-pine/core/programs";
 import type { HorseRecord, RecordEvent } from "@still-pine/core/record";
 import { jsonMistake } from "../cli/json-mistake";
 import { HttpProblem } from "../http/problems";
 import { kindOf, whyNotTaken } from "../media/kind";
 import { strip } from "../media/strip";
+import { rebuildThoseBy } from "../read-models/rebuild";
 import { storeRecord } from "../store/import";
 import { insertMedia, insertThumbnail } from "../store/media";
 import { bringInProgram } from "../store/programs";
@@ -22,8 +30,11 @@ const yardFileSchema = z.looseObject({
   programs: z.array(z.unknown()).max(1000).optional(),
 });
 
+/** A record file that has been read, with the own programs it goes by. */
+type ReadRecord = Extract<ReturnType<typeof parseRecord>, { ok: true }>;
+
 /** Reads a record file's text, or says what is wrong with it. @param name of the file, for an archive of many */
-export function readRecord(text: string, now: string, name = ""): { record: HorseRecord; warnings: InputWarning[] } {
+export function readRecord(text: string, now: string, name = ""): ReadRecord {
   const where = name === "" ? "The file" : name;
   let json: unknown;
   try {
@@ -38,12 +49,44 @@ export function readRecord(text: string, now: string, name = ""): { record: Hors
   });
 }
 
+/**
+ * Takes in own programs that came along, and makes anew what is derived of the horses here that go by them.
+ *
+ * @param kept filled with what the judge knows from now on, for whoever takes the transaction back
+ */
+async function takePrograms(
+  client: PoolClient,
+  yard: Yard,
+  files: readonly ProgramFile[],
+  now: string,
+  kept: ProgramFile[],
+): Promise<InputWarning[]> {
+  const warnings: InputWarning[] = [];
+  for (const file of files.toSorted((a, b) => a.version - b.version)) {
+    const about = `the program ${shown(file.name)}, version ${file.version},`;
+    const done = await bringInProgram(client, yard.id, file, now);
+    if (done === "other")
+      warnings.push({ code: "other-program", text: `${about} is here with other content; the one here stays` });
+    if (done !== "new") continue;
+    if (!findProgram(file.id, file.version)) kept.push(file);
+    const isLatest = keepProgram(file) === findProgram(file.id);
+    const horses = isLatest ? await rebuildThoseBy(client, yard, file.id, now) : 0;
+    const judged =
+      horses === 0
+        ? ""
+        : `; ${horses === 1 ? "a horse" : `${horses} horses`} here ${horses === 1 ? "is" : "are"} judged by it from now on`;
+    warnings.push({ code: "program-along", text: `${about} comes along${judged}` });
+  }
+  return warnings;
+}
+
 /** Stores one record; a warning where its days are counted in another zone. */
 export async function bringInRecord(
   client: PoolClient,
   yard: Yard,
-  { record, warnings }: ReturnType<typeof readRecord>,
+  { record, own, warnings }: ReadRecord,
   now: string,
+  kept: ProgramFile[],
 ): Promise<Brought> {
   const zone = record.yard.timeZone;
   const other: InputWarning[] =
@@ -55,7 +98,8 @@ export async function bringInRecord(
             text: `the record counts its days in ${zone}; this yard counts in ${yard.timeZone}`,
           },
         ];
-  return { horses: [await storeRecord(client, yard, record, now)], warnings: [...warnings, ...other] };
+  const along = await takePrograms(client, yard, own, now, kept);
+  return { horses: [await storeRecord(client, yard, record, now)], warnings: [...warnings, ...other, ...along] };
 }
 
 /** Stores what an archive holds: one horse, or a yard. An empty yard also takes over the settings. */
@@ -64,8 +108,12 @@ export async function bringInArchive(
   yard: Yard,
   archive: OpenArchive,
   now: string,
+  kept: ProgramFile[],
 ): Promise<Brought> {
-  const home = archive.names.includes("yard.json") ? await takeSettings(client, yard, archive, now) : yard;
+  const brought: Brought = { horses: [], warnings: [] };
+  const file = archive.names.includes("yard.json") ? await readSettings(archive) : null;
+  brought.warnings.push(...(await takePrograms(client, yard, file?.own ?? [], now, kept)));
+  const home = file ? await takeSettings(client, yard, file.settings) : yard;
   const folders = archive.names
     .filter((name) => /^(?:horses\/[^/]+\/)?record\.json$/.test(name))
     .map((name) => name.slice(0, -"record.json".length))
@@ -76,11 +124,10 @@ export async function bringInArchive(
       "Not an archive",
       "The zip holds no record.json; export one from Still Pine to compare.",
     );
-  const brought: Brought = { horses: [], warnings: [] };
   for (const folder of folders) {
     const name = `${folder}record.json`;
     const read = readRecord((await archive.read(name)).toString("utf8"), now, name);
-    const { horses, warnings } = await bringInRecord(client, home, read, now);
+    const { horses, warnings } = await bringInRecord(client, home, read, now, kept);
     const [horse] = horses;
     if (horse) brought.horses.push(await takeMedia(client, home, archive, folder, read.record, horse));
     brought.warnings.push(...warnings);
@@ -88,7 +135,7 @@ export async function bringInArchive(
   return brought;
 }
 
-async function takeSettings(client: PoolClient, yard: Yard, archive: OpenArchive, now: string): Promise<Yard> {
+async function readSettings(archive: OpenArchive): Promise<{ settings: YardFields; own: ProgramFile[] }> {
   let json: unknown;
   try {
     json = JSON.parse((await archive.read("yard.json")).toString("utf8"));
@@ -98,15 +145,19 @@ async function takeSettings(client: PoolClient, yard: Yard, archive: OpenArchive
   }
   const parsed = yardFileSchema.safeParse(json);
   if (!parsed.success) throw new HttpProblem(422, "Not an archive", "yard.json cannot be read as a yard's settings.");
-  for (const one of parsed.data.programs ?? []) {
-    const program = parseProgram(one, true);
-    if (!program.ok)
-      throw new HttpProblem(422, "Not an archive", "A program in yard.json is not one.", { errors: program.problems });
-    await bringInProgram(client, yard.id, program.file, now);
-  }
+  const { own, problems } = parseOwnPrograms(parsed.data.programs ?? [], ["programs"]);
+  if (problems.length > 0)
+    throw new HttpProblem(422, "Not an archive", "A program in yard.json is not one.", {
+      errors: problems.slice(0, PROBLEMS_SHOWN),
+    });
+  return { settings: parsed.data, own: own.map((one) => one.file) };
+}
+
+/** An empty yard takes over the settings. */
+async function takeSettings(client: PoolClient, yard: Yard, settings: YardFields): Promise<Yard> {
   const { rowCount } = await client.query("select from horse where yard_id = $1 limit 1", [yard.id]);
   if (rowCount !== 0) return yard;
-  return (await updateYard(client, yard.id, yard.version, parsed.data)) ?? yard;
+  return (await updateYard(client, yard.id, yard.version, settings)) ?? yard;
 }
 
 /** Photos and clips of a horse's folder. */

@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, rmSync, truncateSync, writeFileSync } from "
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { CATALOGUE } from "@still-pine/core/programs";
+import { CATALOGUE, SCHOOLS } from "@still-pine/core/programs";
 import type { HorseRecord } from "@still-pine/core/record";
 
 const ASSESS = new URL("../../../bin/assess", import.meta.url).pathname;
@@ -81,6 +81,22 @@ describe("bin/assess", () => {
     const result = JSON.parse(stdout);
     expect(result.program).toEqual({ id: "own", version: 3 });
     expect(result.steps[0].findings.find((one: { code: string }) => one.code === "clean-share").need).toBe(0.5);
+  });
+
+  it("judges by a program of somebody's own that came along in the record", () => {
+    const record = JSON.parse(EXAMPLE) as HorseRecord;
+    const [loose] = SCHOOLS;
+    const move = { id: "move", at: "2026-06-01T08:00:00Z", type: "program", program: "own-strict" };
+    const file = {
+      ...record,
+      programs: [{ ...loose, id: "own-strict", version: 2, name: "Strict", judge: { gateSure: 0.95 } }],
+      horseEvents: [...record.horseEvents, move],
+    };
+    const { status, stdout, stderr } = run(["--now", NOW, "--step", "flex", "-"], JSON.stringify(file));
+    expect([status, stderr]).toEqual([0, ""]);
+    const result = JSON.parse(stdout);
+    expect(result.program).toEqual({ id: "own-strict", version: 2 });
+    expect(result.steps[0].findings.find((one: { code: string }) => one.code === "clean-share").need).toBe(0.95);
   });
 
   it.each([

@@ -10,7 +10,7 @@ import {
   type InputProblem,
   type InputWarning,
 } from "@still-pine/contract/record";
-import { findStep, nearestStep, type Program } from "@still-pine/core/programs";
+import { findStep, keepProgram, nearestStep, type Program } from "@still-pine/core/programs";
 import {
   aboutOf,
   adjustedProgram,
@@ -190,7 +190,8 @@ function assess({ file, now, step, program: programFile, form }: Arguments): Ass
   const name = file === "-" ? "standard input" : file;
   const parsed = parseRecord(parseJson(readText(file), name), now);
   if (!parsed.ok) throw new BadInput(problemLines(name, parsed.problems));
-  const { record, warnings } = parsed;
+  const { record, own, warnings } = parsed;
+  own.forEach((one) => keepProgram(one));
   const folded = foldRecord(record);
   const about = aboutOf(folded);
   const chosen = programFile === null ? chosenProgram(record.program.id, about) : readProgram(programFile);

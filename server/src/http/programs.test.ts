@@ -1,11 +1,12 @@
 import { beforeAll, describe, expect, it } from "vitest";
+import { RECORD_FORMAT } from "@still-pine/contract/record";
 import { findProgram, forgetProgram, keepProgram, SCHOOLS, type ProgramFile } from "@still-pine/core/programs";
 import { call, yardsForTests, type TestYard } from "../testing/throw-away";
 
 /** A yard's own programs: written, refused, published, judged by, and carried along. */
 
 const NOW = "2026-06-10T12:00:00Z";
-const { yard } = yardsForTests(NOW);
+const { yard, another } = yardsForTests(NOW);
 let home: TestYard;
 const [loose] = SCHOOLS;
 if (!loose) throw new Error("no school");
@@ -158,5 +159,75 @@ describe("publishing", () => {
   it("cannot be undone: a published version is neither changed nor dropped", async () => {
     await expect(home.db.query("delete from program")).rejects.toThrow(/permission denied/);
     await expect(home.db.query("update program set version = 9")).rejects.toThrow(/permission denied/);
+  });
+});
+
+describe("a horse's record", () => {
+  const recordOf = async (from: TestYard): Promise<string> => (await fetch(`${from.url}/api/horses/h1/record`)).text();
+  const bring = (into: TestYard, text: string, query = "") => call(`${into.url}/api/records${query}`, "POST", text);
+  const codesOf = (body: any): string[] => body.warnings.map((one: { code: string }) => one.code);
+  /** A yard where nobody knows the program yet: in this process everybody does, once it has been read. */
+  const elsewhere = async (versions: number): Promise<TestYard> => {
+    const other = await another();
+    for (let version = 1; version <= versions; version += 1) forgetProgram({ id: "own-ours", version });
+    return other;
+  };
+
+  it("takes the own programs he goes by along, every version, and is the same again when it has come in", async () => {
+    const text = await recordOf(home);
+    expect(JSON.parse(text).programs.map((one: ProgramFile) => [one.id, one.version])).toEqual(
+      [1, 2, 3, 4].map((version) => ["own-ours", version]),
+    );
+    const other = await elsewhere(4);
+    const preview = await bring(other, text, "?preview=1");
+    expect([preview.status, codesOf(preview.body)]).toEqual([200, Array(4).fill("program-along")]);
+    expect([findProgram("own-ours"), (await call(`${other.url}/api/programs`, "GET")).body.published]).toEqual([
+      undefined,
+      [],
+    ]);
+    expect((await bring(other, text)).status).toBe(201);
+    expect(await recordOf(other)).toBe(text);
+    const [there] = (await call(`${other.url}/api/string`, "GET")).body.horses;
+    expect(there.program).toEqual((await line()).program);
+    const again = await bring(other, text);
+    expect([again.status, codesOf(again.body)]).toEqual([200, []]);
+  });
+
+  it("brings a newer version, which judges the horses that are here by then; one that says otherwise stays out", async () => {
+    const text = await recordOf(home);
+    const other = await elsewhere(4);
+    const file = JSON.parse(text);
+    const [first, ...later] = file.programs as ProgramFile[];
+    await bring(other, JSON.stringify({ ...file, programs: [first] }));
+    const newer = await bring(
+      other,
+      JSON.stringify({ ...file, programs: [{ ...first, about: "Not ours." }, ...later] }),
+    );
+    expect(newer.body.warnings.map((one: { text: string }) => one.text)).toEqual([
+      'the program "Our way", version 1, is here with other content; the one here stays',
+      ...[2, 3, 4].map(
+        (version) => `the program "Our way", version ${version}, comes along; a horse here is judged by it from now on`,
+      ),
+    ]);
+    const [there] = (await call(`${other.url}/api/string`, "GET")).body.horses;
+    expect(there.program).toEqual({ id: "own-ours", version: 4 });
+  });
+
+  it.each<[string, object, string]>([
+    ["without what guards a person", { ways: { ...OURS.ways }, stop: ["share-space"] }, "programs[0]."],
+    ["under an id that ships", { id: "loose-pen-start" }, "programs[0].id"],
+    ["that is none", { road: 7 }, "programs[0].road"],
+  ])("with a program %s is refused with its place, and nothing is kept", async (_what, part, place) => {
+    const other = await another();
+    const file = { ...JSON.parse(await recordOf(home)), programs: [{ ...OURS, ...part }] };
+    const answer = await bring(other, JSON.stringify(file));
+    expect([answer.status, answer.body.errors[0].path]).toEqual([422, expect.stringContaining(place)]);
+    expect((await call(`${other.url}/api/programs`, "GET")).body.published).toEqual([]);
+    expect((await call(`${other.url}/api/string`, "GET")).body.horses).toEqual([]);
+  });
+
+  it("that goes by programs that ship has none in it", async () => {
+    const text = await (await fetch(`${home.url}/api/horses/h2/record`)).text();
+    expect([JSON.parse(text).format, JSON.parse(text).programs]).toEqual([RECORD_FORMAT, undefined]);
   });
 });

@@ -61,14 +61,15 @@ export async function rebuildWithin(client: PoolClient, yard: Yard, now: string)
   for (const { id } of await listHorses(client, yard.id)) await rebuildLocked(client, yard, id, now);
 }
 
-/** The same for those horses alone that go by a program: it has a new version. */
-export async function rebuildThoseBy(client: PoolClient, yard: Yard, programId: string, now: string): Promise<void> {
+/** The same for those horses alone that go by a program: it has a new version. Returns how many horses that were. */
+export async function rebuildThoseBy(client: PoolClient, yard: Yard, programId: string, now: string): Promise<number> {
   const { rows } = await client.query<{ id: string }>(
     `select horse_id as id from horse_state
      where yard_id = $1 and coalesce(fold#>>'{about,program,id}', fold->>'program') = $2 order by horse_id`,
     [yard.id, programId],
   );
   for (const { id } of rows) await rebuildLocked(client, yard, id, now);
+  return rows.length;
 }
 
 async function rebuildLocked(client: PoolClient, yard: Yard, id: string, now: string): Promise<void> {

@@ -5,6 +5,7 @@ import type { RecordEvent } from "@still-pine/core/record";
 import { eventsOfHorseAtMost, eventsOfOutings, horseEventsOf } from "./events";
 import type { StoredHorse } from "./horses";
 import { loadLabels, withLabels } from "./labels";
+import { programsOfHorse } from "./programs";
 import { toRecord, toRecordHead } from "./record";
 import type { Yard } from "./yard";
 
@@ -17,14 +18,16 @@ const EVENTS_AT_A_TIME = 4000;
  */
 export async function* recordPieces(client: PoolClient, yard: Yard, horse: StoredHorse): AsyncGenerator<string> {
   const labels = await loadLabels(client, yard.id);
+  const own = yard.programs ? await programsOfHorse(client, yard.id, horse) : [];
+  const programs = own.length > 0 ? { programs: own } : {};
   const all = await eventsOfHorseAtMost(client, yard.id, horse.id, EVENTS_AT_A_TIME);
   if (all) {
-    yield recordToText(toRecord(yard, horse, all, labels));
+    yield recordToText({ ...toRecord(yard, horse, all, labels), ...programs });
     return;
   }
   const ofHorse = await horseEventsOf(client, yard.id, horse.id);
   yield recordOpening(
-    toRecordHead(yard, horse),
+    { ...toRecordHead(yard, horse), ...programs },
     ofHorse.map(({ event }) => withLabels(event, labels)),
   );
   let written = 0;

@@ -1,6 +1,7 @@
 import type { PoolClient } from "pg";
 import { keepProgram, type ProgramFile } from "@still-pine/core/programs";
 import type { Db } from "../db/pool";
+import type { StoredHorse } from "./horses";
 
 /** A draft as it is stored, with the version of the row. */
 export interface StoredDraft {
@@ -108,16 +109,41 @@ export async function publish(
   return published;
 }
 
-/** Stores a version that comes from an archive; one that is here already stays as it is. */
+/**
+ * Stores a version that comes from elsewhere. A version that is here already stays as it is.
+ *
+ * @returns whether it is new here, or else whether the one that is here says the same
+ */
 export async function bringInProgram(
   client: PoolClient,
   yardId: string,
   file: ProgramFile,
   now: string,
-): Promise<void> {
-  await client.query(
+): Promise<"new" | "same" | "other"> {
+  const { rowCount } = await client.query(
     `insert into program (yard_id, id, version, file, published_at) values ($1, $2, $3, $4, $5) on conflict do nothing`,
     [yardId, file.id, file.version, JSON.stringify(file), now],
   );
-  keepProgram(file);
+  if (rowCount === 1) return "new";
+  const { rows } = await client.query<{ isSame: boolean }>(
+    `select file = $4::jsonb as "isSame" from program where yard_id = $1 and id = $2 and version = $3`,
+    [yardId, file.id, file.version, JSON.stringify(file)],
+  );
+  return rows[0]?.isSame ? "same" : "other";
+}
+
+/** The yard's own programs that a horse goes by or has gone by, every version. */
+export async function programsOfHorse(
+  client: PoolClient,
+  yardId: string,
+  { id, programId }: StoredHorse,
+): Promise<ProgramFile[]> {
+  const { rows } = await client.query<{ file: ProgramFile }>(
+    `select file from program where yard_id = $1 and (id = $3 or id in (
+       select coalesce(body#>>'{with,program}', body->>'program') from event
+       where yard_id = $1 and horse_id = $2 and type in ('program', 'outing-start', 'head', 'correction')))
+     order by id, version`,
+    [yardId, id, programId],
+  );
+  return rows.map(({ file }) => file);
 }

@@ -1,6 +1,6 @@
 import { Router } from "express";
-import { draftSchema, OWN_PROGRAM } from "@still-pine/contract/http";
-import { parseProgram } from "@still-pine/contract/record";
+import { draftSchema } from "@still-pine/contract/http";
+import { OWN_PROGRAM, parseProgram } from "@still-pine/contract/record";
 import { forgetProgram, keepProgram, type Program, type ProgramFile } from "@still-pine/core/programs";
 import { inTransaction } from "../../db/pool";
 import { rebuildThoseBy } from "../../read-models/rebuild";

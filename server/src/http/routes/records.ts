@@ -7,6 +7,7 @@ import express, { Router, type Request, type Response } from "express";
 import type { PoolClient } from "pg";
 import { previewSchema, type ImportResult, type Preview } from "@still-pine/contract/http";
 import { RECORD_MOST_BYTES } from "@still-pine/contract/record";
+import { forgetProgram, type ProgramFile } from "@still-pine/core/programs";
 import { bringInArchive, bringInRecord, readRecord } from "../../archive/bring-in";
 import { ARCHIVE_MOST_BYTES, openArchive } from "../../archive/read";
 import { horseArchive, yardArchive } from "../../archive/write";
@@ -59,7 +60,7 @@ export function recordRoutes({ db, now, yard }: Context): Router {
       const how = parseBody(previewSchema, request.query);
       const home = await yard();
       const read = readRecord(textOf(request, "a horse record as application/json"), now());
-      answer(response, await bringIn(how, (client) => bringInRecord(client, home, read, now())));
+      answer(response, await bringIn(how, (client, kept) => bringInRecord(client, home, read, now(), kept)));
     },
   );
 
@@ -74,7 +75,7 @@ export function recordRoutes({ db, now, yard }: Context): Router {
       await pipeline(request, atMostBytes(ARCHIVE_MOST_BYTES), createWriteStream(file));
       const archive = await openArchive(file);
       try {
-        answer(response, await bringIn(how, (client) => bringInArchive(client, home, archive, now())));
+        answer(response, await bringIn(how, (client, kept) => bringInArchive(client, home, archive, now(), kept)));
       } finally {
         archive.close();
       }
@@ -97,15 +98,19 @@ export function recordRoutes({ db, now, yard }: Context): Router {
   );
 
   /** Does it, or does it and takes it back: a preview can then say nothing that does not happen. */
-  async function tryOrDo<Result>(preview: boolean, work: (client: PoolClient) => Promise<Result>): Promise<Result> {
-    if (!preview) return inTransaction(db, work);
+  async function tryOrDo<Result>(
+    preview: boolean,
+    work: (client: PoolClient, kept: ProgramFile[]) => Promise<Result>,
+  ): Promise<Result> {
     const done: { result?: Result } = {};
+    const kept: ProgramFile[] = [];
     try {
       await inTransaction(db, async (client) => {
-        done.result = await work(client);
-        throw new TakenBack();
+        done.result = await work(client, kept);
+        if (preview) throw new TakenBack();
       });
     } catch (cause) {
+      kept.forEach(forgetProgram);
       if (!(cause instanceof TakenBack) || !("result" in done)) throw cause;
     }
     return done.result as Result;
@@ -113,10 +118,10 @@ export function recordRoutes({ db, now, yard }: Context): Router {
 
   async function bringIn(
     { preview, conflicts }: Preview,
-    work: (client: PoolClient) => Promise<Omit<ImportResult, "preview">>,
+    work: (client: PoolClient, kept: ProgramFile[]) => Promise<Omit<ImportResult, "preview">>,
   ): Promise<ImportResult> {
-    const result = await tryOrDo(preview === "1", async (client) => {
-      const brought = await work(client);
+    const result = await tryOrDo(preview === "1", async (client, kept) => {
+      const brought = await work(client, kept);
       const found = brought.horses.flatMap((horse) => horse.conflicts);
       if (found.length > 0 && conflicts !== "leave" && preview !== "1")
         throw new HttpProblem(

@@ -2,7 +2,7 @@ import { Upload } from "lucide-react";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { v7 as newId } from "uuid";
-import { parseProgram, problemInWords } from "@still-pine/contract/record";
+import { OWN_PROGRAM, parseProgram, problemInWords } from "@still-pine/contract/record";
 import type { ProgramFile } from "@still-pine/core/programs";
 import { problemOf, usePutDraftMutation } from "../../api";
 
@@ -33,8 +33,8 @@ export function BringInProgram({ taken }: { taken: ReadonlySet<string> }) {
       setProblems(parsed.problems.map(problemInWords));
       return;
     }
-    const isOwn = parsed.file.id.startsWith("own-") && !taken.has(parsed.file.id);
-    const file: ProgramFile = isOwn ? parsed.file : { ...parsed.file, id: `own-${newId()}` };
+    const isOwn = parsed.file.id.startsWith(OWN_PROGRAM) && !taken.has(parsed.file.id);
+    const file: ProgramFile = isOwn ? parsed.file : { ...parsed.file, id: `${OWN_PROGRAM}${newId()}` };
     const road = file.road ?? parsed.program.steps.map(({ id }) => id);
     const result = await put({ id: file.id, version: 0, file: { ...file, road } });
     if (result.data) void navigate(`/programs/${encodeURIComponent(file.id)}/edit`);

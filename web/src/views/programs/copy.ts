@@ -1,4 +1,5 @@
 import { v7 as newId } from "uuid";
+import { OWN_PROGRAM } from "@still-pine/contract/record";
 import { CATALOGUE, SCHOOLS, type NeedFile, type Program, type ProgramFile } from "@still-pine/core/programs";
 import { schoolTextsOf } from "@still-pine/core/programs/school-texts";
 
@@ -20,7 +21,7 @@ export function copyOf(program: Program, file: ProgramFile): ProgramFile {
   });
   return {
     ...rest,
-    id: `own-${newId()}`,
+    id: `${OWN_PROGRAM}${newId()}`,
     version: 1,
     name: `${program.name}, ours`,
     road: program.steps.map(({ id }) => id),

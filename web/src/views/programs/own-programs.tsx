@@ -1,6 +1,7 @@
 import { Download, PencilLine } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
+import { OWN_PROGRAM } from "@still-pine/contract/record";
 import type { Program, ProgramFile } from "@still-pine/core/programs";
 import { problemOf, useProgramsQuery, usePutDraftMutation } from "../../api";
 import { copyOf, fileOf } from "./copy";
@@ -36,7 +37,7 @@ export function MakeOwn({ program }: { program: Program }) {
   const navigate = useNavigate();
   const file = fileOf(program, data?.published ?? []);
   if (!file || !data) return null;
-  const isOwn = program.id.startsWith("own-");
+  const isOwn = program.id.startsWith(OWN_PROGRAM);
   const begin = async (next: ProgramFile): Promise<void> => {
     if (data.drafts.some(({ id }) => id === next.id)) {
       void navigate(editLink(next.id));
