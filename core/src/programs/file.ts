@@ -188,7 +188,8 @@ function onTheRoad(
   }));
   if (!road) return { steps: withNeeds, gates: gates ?? catalogue.gates };
   const byId = new Map(withNeeds.map((step) => [step.id, step]));
-  const has = (id: string): boolean => id === STOP || road.includes(id);
+  const onRoad = new Set([...road, STOP]);
+  const has = (id: string): boolean => onRoad.has(id);
   const passable = (list: readonly NeedFile[]): NeedFile[] => list.map((need) => waysPast(need, has));
   return {
     steps: road.flatMap((id) => {

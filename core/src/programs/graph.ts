@@ -4,9 +4,20 @@ import type { Gate, Need, NeedRef, Program, Step } from "./types";
 /** Every step a list of needs names, whichever way. */
 export function refsOf(needs: readonly Need[]): readonly NeedRef[] {
   let refs = refsKnown.get(needs);
-  if (!refs) refsKnown.set(needs, (refs = needs.flatMap((need) => need.anyOf.flat())));
+  if (!refs) refsKnown.set(needs, (refs = listRefs(needs)));
   return refs;
 }
+
+function listRefs(needs: readonly Need[]): NeedRef[] {
+  const refs: NeedRef[] = [];
+  for (const { anyOf } of needs) for (const way of anyOf) refs.push(...way);
+  return refs;
+}
+
+/** Every step a gate names, before a ride too. */
+const refsOfGate = ({ needs, ridden }: Gate): readonly NeedRef[] =>
+  ridden ? [...refsOf(needs), ...refsOf(ridden.needs)] : refsOf(needs);
+
 /** Lists of needs are never changed in place, and are gone through again and again. */
 const refsKnown = new WeakMap<readonly Need[], readonly NeedRef[]>();
 
@@ -30,7 +41,7 @@ function indexOf(program: Program): Index {
     const byId = new Map(program.steps.map((step) => [step.id, step]));
     const gates = new Map<string, Gate[]>();
     for (const gate of program.gates)
-      for (const { step } of refsOf([...gate.needs, ...(gate.ridden?.needs ?? [])]))
+      for (const { step } of refsOfGate(gate))
         if (!gates.get(step)?.includes(gate)) gates.set(step, [...(gates.get(step) ?? []), gate]);
     indices.set(program, (index = { byId, inOrder: sort(program.steps, byId), gates, under: new Map() }));
   }
@@ -104,12 +115,15 @@ export function problemsOf(program: Program): ProgramProblem[] {
 }
 
 function repeats({ steps, gates }: Program): ProgramProblem[] {
-  const of = (list: readonly { id: string }[], name: string): ProgramProblem[] =>
-    list.flatMap(({ id }, index) =>
-      list.findIndex((one) => one.id === id) < index
-        ? [{ path: [name, index, "id"], expected: "an id of its own", found: `${id}, which stands there before` }]
-        : [],
-    );
+  const of = (list: readonly { id: string }[], name: string): ProgramProblem[] => {
+    const seen = new Set<string>();
+    return list.flatMap(({ id }, index) => {
+      if (seen.has(id))
+        return [{ path: [name, index, "id"], expected: "an id of its own", found: `${id}, which stands there before` }];
+      seen.add(id);
+      return [];
+    });
+  };
   return [...of(steps, "steps"), ...of(gates, "gates")];
 }
 
@@ -121,14 +135,7 @@ function strangers(program: Program): ProgramProblem[] {
       const at = [...path, index];
       if (need.anyOf.length === 0 || need.anyOf.some((way) => way.length === 0))
         return [{ path: at, expected: "at least one step", found: "none" }];
-      return need.anyOf.flat().flatMap((ref) => {
-        const step = findStep(program, ref.step);
-        if (!step) return [{ path: at, expected: "a step of this program", found: ref.step }];
-        const { rung } = ref;
-        return rung !== undefined && rung > step.rungs.length
-          ? [{ path: at, expected: `a rung from 1 to ${step.rungs.length} of ${step.id}`, found: String(rung) }]
-          : [];
-      });
+      return listRefs([need]).flatMap((ref) => stranger(program, ref, at));
     });
   const known = (ids: readonly string[], path: readonly (string | number)[]): ProgramProblem[] =>
     ids.flatMap((id, index) =>
@@ -148,29 +155,41 @@ function strangers(program: Program): ProgramProblem[] {
   ];
 }
 
+function stranger(program: Program, { step: id, rung }: NeedRef, path: readonly (string | number)[]): ProgramProblem[] {
+  const step = findStep(program, id);
+  if (!step) return [{ path, expected: "a step of this program", found: id }];
+  return rung !== undefined && rung > step.rungs.length
+    ? [{ path, expected: `a rung from 1 to ${step.rungs.length} of ${step.id}`, found: String(rung) }]
+    : [];
+}
+
 /** Steps that rest on themselves in the end, each circle once. */
 function circles(program: Program): ProgramProblem[] {
   const found: ProgramProblem[] = [];
   const done = new Set<string>();
-  const visit = (step: Step, trail: readonly string[]): void => {
-    const from = trail.indexOf(step.id);
-    if (from >= 0) {
+  /** The steps on the way to the one at hand, in order. */
+  const trail = new Set<string>();
+  const visit = (step: Step): void => {
+    if (trail.has(step.id)) {
       const index = program.steps.indexOf(step);
+      const way = [...trail];
       found.push({
         path: ["steps", index, "needs"],
         expected: "needs that do not lead back to the step itself",
-        found: [...trail.slice(from), step.id].join(" rests on "),
+        found: [...way.slice(way.indexOf(step.id)), step.id].join(" rests on "),
       });
       return;
     }
     if (done.has(step.id)) return;
+    trail.add(step.id);
     for (const ref of refsOf(step.needs)) {
       const under = findStep(program, ref.step);
-      if (under) visit(under, [...trail, step.id]);
+      if (under) visit(under);
     }
+    trail.delete(step.id);
     done.add(step.id);
   };
-  program.steps.forEach((step) => visit(step, []));
+  program.steps.forEach(visit);
   return found;
 }
 
@@ -201,12 +220,9 @@ function shutGates(program: Program): ProgramProblem[] {
 
 /** Steps that nothing rests on and that are not marked as an end. */
 function loose(program: Program): ProgramProblem[] {
-  const carried = new Set(
-    refsOf([
-      ...program.steps.flatMap((step) => step.needs),
-      ...program.gates.flatMap((gate) => [...gate.needs, ...(gate.ridden?.needs ?? [])]),
-    ]).map(({ step }) => step),
-  );
+  const carried = new Set<string>();
+  for (const { needs } of program.steps) for (const { step } of refsOf(needs)) carried.add(step);
+  for (const gate of program.gates) for (const { step } of refsOfGate(gate)) carried.add(step);
   return program.steps.flatMap((step, index) =>
     step.end || carried.has(step.id) || program.stop.includes(step.id)
       ? []

@@ -39,16 +39,20 @@ function visitUnder(
   if (open.has(id)) return new Set();
   open.add(id);
   const all = new Set<string>();
+  const addWay = (way: readonly NeedRef[], to: Set<string>): Set<string> => {
+    for (const { step } of way) {
+      to.add(step);
+      for (const one of visitUnder(program, step, known, open)) to.add(one);
+    }
+    return to;
+  };
   for (const need of findStep(program, id)?.needs ?? []) {
-    const ways = need.anyOf.map((way) => {
-      const under = new Set<string>();
-      for (const { step } of way) {
-        under.add(step);
-        for (const one of visitUnder(program, step, known, open)) under.add(one);
-      }
-      return under;
-    });
-    const [first, ...others] = ways;
+    const [only] = need.anyOf;
+    if (only && need.anyOf.length === 1) {
+      addWay(only, all);
+      continue;
+    }
+    const [first, ...others] = need.anyOf.map((way) => addWay(way, new Set()));
     for (const one of first ?? []) if (others.every((way) => way.has(one))) all.add(one);
   }
   open.delete(id);
