@@ -1,7 +1,7 @@
 import type { RecordEvent } from "@still-pine/core/record";
 import { findStep, sidesOf, type Program } from "@still-pine/core/programs";
 import { eventTypeOf } from "./event-types";
-import { schemaOfType } from "./events";
+import { readShape } from "./events";
 import { pathInWords, problemsFrom, shown, type InputProblem } from "./problems";
 
 type Path = readonly PropertyKey[];
@@ -19,8 +19,7 @@ export function parseEvent(
   program: Program,
   isNew = false,
 ): { event: RecordEvent; problems?: undefined } | { event?: undefined; problems: InputProblem[] } {
-  const type = typeof input === "object" && input !== null ? (input as { type?: unknown }).type : undefined;
-  const parsed = schemaOfType(type).safeParse(input);
+  const parsed = readShape(input);
   if (!parsed.success) return { problems: problemsFrom(parsed.error, input, path) };
   const event = parsed.data as RecordEvent;
   const problems = [...checkAgainstStep(event, path, program), ...(isNew ? lackingNow(event, path) : [])];

@@ -115,12 +115,25 @@ const unknownEventSchema = z
 const built = new Map<string, z.ZodType>();
 
 /** The schema of a type, made when it is first asked for; that of unknown events for any other. */
-export function schemaOfType(type: unknown): z.ZodType {
+function schemaOfType(type: unknown): z.ZodType {
   const known = eventTypeOf(type);
   if (!known) return unknownEventSchema;
   let schema = built.get(known.type);
   if (!schema) built.set(known.type, (schema = buildSchema(known)));
   return schema;
+}
+
+/** How often each type has been read; from so many on its schema is worth compiling. A dozen events are read sooner without. */
+const COMPILED_FROM = 100;
+const timesRead = new Map<string, number>();
+
+/** Reads an event's shape by its type; what is wrong with it is in the error. */
+export function readShape(input: unknown): z.ZodSafeParseResult<unknown> {
+  const type = typeof input === "object" && input !== null ? (input as { type?: unknown }).type : undefined;
+  const key = eventTypeOf(type)?.type ?? "";
+  const times = (timesRead.get(key) ?? 0) + 1;
+  timesRead.set(key, times);
+  return schemaOfType(type).safeParse(input, { jitless: times < COMPILED_FROM });
 }
 
 /** Every event there is, for the JSON Schema. */
