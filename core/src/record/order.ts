@@ -53,9 +53,18 @@ function byDeviceCount(events: readonly RecordEvent[]): RecordEvent[] {
 
 /**
  * When each event of an outing counts as having been, in milliseconds since 1970: its time, moved by its device's measured
- * clock, never before that device's previous one. A time that was corrected is the one that was said.
+ * clock, never before that device's previous one. A time that was corrected is the one that was said. Worked out when it is first
+ * asked for: most outings have one device and no measured clock, and nobody asks.
  */
 export function effectiveTimes(events: readonly RecordEvent[]): (event: RecordEvent) => number {
+  let effective: ReturnType<typeof timesById> | null = null;
+  return (event) => {
+    const known = (effective ??= timesById(events)).get(event.id);
+    return known && known.at === event.at ? known.time : Date.parse(event.at);
+  };
+}
+
+function timesById(events: readonly RecordEvent[]): Map<string, { at: string; time: number }> {
   const effective = new Map<string, { at: string; time: number }>();
   const latest = new Map<string, number>();
   const behind = measuredClocks(events);
@@ -71,10 +80,7 @@ export function effectiveTimes(events: readonly RecordEvent[]): (event: RecordEv
     latest.set(device, time);
     effective.set(event.id, { at, time });
   }
-  return (event) => {
-    const known = effective.get(event.id);
-    return known && known.at === event.at ? known.time : Date.parse(event.at);
-  };
+  return effective;
 }
 
 /**
@@ -87,7 +93,8 @@ export function withMeasuredTimes(
   events: readonly RecordEvent[],
   timeOf: (event: RecordEvent) => number,
 ): readonly RecordEvent[] {
-  const measured = new Set(events.flatMap((event) => (isClockSkew(event) ? [event.of] : [])));
+  const measured = new Set<string>();
+  for (const event of events) if (isClockSkew(event)) measured.add(event.of);
   if (measured.size === 0) return events;
   return events.map((event) => {
     if (event.device === undefined || event.recordedAt !== undefined || !measured.has(event.device)) return event;
