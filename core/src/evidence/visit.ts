@@ -68,7 +68,7 @@ export function noteFeel(
   const isHeavy = isWeighed && phase > most;
   if (!isHeavy && mood < TIGHT) return;
   const corner = mood >= TIGHT ? (isHeavy ? "heavyTight" : "lightTight") : mood <= quiet ? "heavyLoose" : null;
-  if (corner) visit[corner] = times === 1 ? [...visit[corner], id] : [...visit[corner], ...new Array(times).fill(id)];
+  if (corner) visit[corner] = [...visit[corner], ...Array.from({ length: times }, () => id)];
 }
 
 /** Ids of the answers in a corner, where there are enough of them in these visits to give it its name; else none. */
