@@ -88,7 +88,10 @@ test("a second start on a folder at work, a taken port and a bad setting are one
     `Port ${port} is taken by another program: start with another one, for example PORT=${Number(port) + 1} bin/start.`,
   );
   expect(await refusal({ env: { PORT: "many" } })).toContain("PORT: expected a number from 0 to 65535");
-  expect(await refusal({ args: ["--emty"] })).toContain("--emty: no such option");
+  const said = (...words: string[]) => spawnSync(process.execPath, [START, ...words], { encoding: "utf8" });
+  const wrong = said("--emty");
+  expect([wrong.status, wrong.stderr]).toEqual([2, "--emty: no such option. usage: bin/start [--empty] [--phones]\n"]);
+  expect([said("--help").status, said("--help").stdout]).toEqual([0, "usage: bin/start [--empty] [--phones]\n"]);
   expect((await fetch(`${running.url}/api/yard`)).status).toBe(200);
   await running.stop();
 });

@@ -37,7 +37,7 @@ const LOCAL_NAME = "still-pine.local";
 
 function readSettings(words: readonly string[], env: NodeJS.ProcessEnv): Settings {
   const unknown = words.find((word) => !OPTIONS.includes(word));
-  if (unknown !== undefined) throw new Trouble(`${unknown}: no such option. usage: bin/start [--empty] [--phones]`);
+  if (unknown !== undefined) throw new Trouble(`${unknown}: no such option. ${USAGE}`);
   const port = Number(env["PORT"] ?? DEFAULT_PORT);
   if (!Number.isInteger(port) || port < 0 || port > 65_535)
     throw new Trouble(`PORT: expected a number from 0 to 65535, found ${JSON.stringify(env["PORT"])}.`);
@@ -176,8 +176,24 @@ const notYet: RequestListener = (_request, response) => {
     .end(JSON.stringify(problem));
 };
 
+const USAGE = "usage: bin/start [--empty] [--phones]";
+
+/** The settings, or a line that says what to change in them. */
+function settingsOrNone(words: readonly string[]): Settings | null {
+  try {
+    if (!words.includes("--help") && !words.includes("-h")) return readSettings(words, process.env);
+    process.stdout.write(`${USAGE}\n`);
+  } catch (cause) {
+    if (!(cause instanceof Trouble)) throw cause;
+    process.stderr.write(`${cause.message}\n`);
+    process.exitCode = 2;
+  }
+  return null;
+}
+
 async function main(): Promise<void> {
-  const settings = readSettings(process.argv.slice(2), process.env);
+  const settings = settingsOrNone(process.argv.slice(2));
+  if (!settings) return;
   let stopping = false;
   // Kept as a promise: Ctrl-C while the database is still starting waits for it and stops it too.
   let cluster: Promise<Cluster> | undefined;
