@@ -186,6 +186,23 @@ test("a copy is re-ordered by mouse and by keyboard, broken five ways, published
     await there.getByRole("button", { name: "Publish …" }).click();
     await there.getByRole("dialog").getByRole("button", { name: "Publish it" }).click();
     await expect(there.getByRole("heading", { level: 1 })).toHaveText("Our quiet way");
+
+    // His record takes the program along: what is there already stays, what is new comes with him.
+    const record = await (await page.request.get(`/api/horses/${horse}/record`)).body();
+    await there.goto("/");
+    await there
+      .getByLabel("Record file")
+      .first()
+      .setInputFiles({ name: "whitebeam.json", mimeType: "application/json", buffer: record });
+    const coming = there.getByRole("dialog", { name: "What this file would bring" });
+    await expect(coming).toContainText('the program "Our quiet way", version 1, is here with other content');
+    await expect(coming).toContainText('the program "Our quiet way" comes along, version 2');
+    await coming.getByRole("button", { name: "Bring it in" }).click();
+    await there.getByRole("dialog", { name: "It is in" }).getByRole("link", { name: "Whitebeam" }).click();
+    await expect(there.getByText("Goes by")).toContainText("Our quiet way");
+    expect(await (await there.request.get(`/api/horses/${horse}/record`)).json()).toMatchObject({
+      programs: [{ version: 1 }, { version: 2, about: "Quiet, and by the river." }],
+    });
   } finally {
     await elsewhere.stop();
   }

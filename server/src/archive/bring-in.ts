@@ -62,20 +62,28 @@ async function takePrograms(
   kept: ProgramFile[],
 ): Promise<InputWarning[]> {
   const warnings: InputWarning[] = [];
+  const taken = new Map<string, ProgramFile[]>();
   for (const file of files.toSorted((a, b) => a.version - b.version)) {
-    const about = `the program ${shown(file.name)}, version ${file.version},`;
     const done = await bringInProgram(client, yard.id, file, now);
     if (done === "other")
-      warnings.push({ code: "other-program", text: `${about} is here with other content; the one here stays` });
+      warnings.push({
+        code: "other-program",
+        text: `the program ${shown(file.name)}, version ${file.version}, is here with other content; the one here stays`,
+      });
     if (done !== "new") continue;
     if (!findProgram(file.id, file.version)) kept.push(file);
-    const isLatest = keepProgram(file) === findProgram(file.id);
-    const horses = isLatest ? await rebuildThoseBy(client, yard, file.id, now) : 0;
-    const judged =
-      horses === 0
-        ? ""
-        : `; ${horses === 1 ? "a horse" : `${horses} horses`} here ${horses === 1 ? "is" : "are"} judged by it from now on`;
-    warnings.push({ code: "program-along", text: `${about} comes along${judged}` });
+    keepProgram(file);
+    taken.set(file.id, [...(taken.get(file.id) ?? []), file]);
+  }
+  for (const [id, versions] of taken) {
+    const isLatest = versions.some(({ version }) => version === findProgram(id)?.version);
+    const horses = isLatest ? await rebuildThoseBy(client, yard, id, now) : 0;
+    const numbers = versions.map(({ version }) => version).join(", ");
+    const judged = horses === 0 ? "" : `; horses here that are judged by it from now on: ${horses}`;
+    warnings.push({
+      code: "program-along",
+      text: `the program ${shown(versions.at(-1)?.name)} comes along, version ${numbers}${judged}`,
+    });
   }
   return warnings;
 }

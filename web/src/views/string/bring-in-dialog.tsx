@@ -20,7 +20,10 @@ export function BringInDialog({ file, onClose }: { file: File; onClose: () => vo
   const done = bringing.data;
   const error = bringing.error ?? looking.error;
   const conflicts = preview?.horses.flatMap((horse) => horse.conflicts) ?? [];
-  const isNothingNew = preview?.horses.every((horse) => !horse.isNew && horse.stored + horse.media === 0) ?? false;
+  const isNothingNew =
+    preview !== undefined &&
+    preview.horses.every((horse) => !horse.isNew && horse.stored + horse.media === 0) &&
+    !preview.warnings.some(({ code }) => code === "program-along");
   return (
     <Modal open onOpenChange={(open) => !open && onClose()} title={done ? "It is in" : "What this file would bring"}>
       <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
@@ -46,7 +49,7 @@ export function BringInDialog({ file, onClose }: { file: File; onClose: () => vo
           </section>
         )}
         {(done ?? preview)?.warnings.slice(0, CONFLICTS_SHOWN).map((warning) => (
-          <p key={`${warning.text}${warning.event ?? ""}`} className="text-sm text-resin">
+          <p key={`${warning.text}${warning.event ?? ""}`} className="text-sm text-resin first-letter:uppercase">
             {warning.text}
           </p>
         ))}
