@@ -149,6 +149,34 @@ test("a copy is re-ordered by mouse and by keyboard, broken five ways, published
   await page.goto(`/horses/${horse}/map`);
   await expect(page.getByText("Stands in the river").first()).toBeAttached();
 
+  // What is written down of the step of one's own is named in the outing, in the ledger and in what can be corrected.
+  const river = await page.evaluate(
+    async () =>
+      ((await (await fetch("/api/programs")).json()) as { published: { ownSteps?: { id: string }[] }[] }).published.at(
+        -1,
+      )?.ownSteps?.[0]?.id,
+  );
+  const at = (minute: number): string => new Date(Date.now() - (90 - minute) * 60_000).toISOString();
+  const sent = await page.request.post("/api/events", {
+    data: {
+      events: [
+        { id: "river:start", at: at(0), type: "outing-start", place: "Ford", handler: "M" },
+        { id: "river:ask", at: at(1), type: "ask", step: river, side: "near", phase: 1, answer: "gave", mood: 1 },
+        { id: "river:end", at: at(30), type: "outing-end" },
+      ].map((event) => ({ horse, outing: "river", event })),
+    },
+  });
+  expect(sent.status()).toBe(200);
+  await page.goto(`/horses/${horse}/outings/river`);
+  await expect(page.getByText("asks: stands in the river")).toBeVisible();
+  const entry = page.getByRole("list", { name: "Entries" }).getByRole("listitem").filter({ hasText: "gave" });
+  await expect(entry).toContainText("Stands in the river, near side: gave · phase 1 (coming), quiet");
+  await entry.getByRole("button", { name: /^Correct/ }).click();
+  await expect(page.getByRole("dialog").getByLabel("Step")).toHaveValue(river ?? "");
+  await page.keyboard.press("Escape");
+  await page.goto(`/ledger?horse=${horse}&step=${river}`);
+  await expect(page.getByRole("row").filter({ hasText: "Stands in the river, near side" })).toBeVisible();
+
   // A new version says first what it changes; a step taken up again is another word for nobody here, but what is next may be.
   await page.goto(`/programs/${own}`);
   await page.getByRole("button", { name: "Change it" }).click();
@@ -156,6 +184,7 @@ test("a copy is re-ordered by mouse and by keyboard, broken five ways, published
   await isKept(page);
   await publish.click();
   await page.getByRole("dialog").getByRole("button", { name: "Publish it" }).click();
+  await expect(page).toHaveURL(new RegExp(`/programs/${own}$`));
   await expect(page.getByText("Quiet, and by the river.")).toBeVisible();
 
   // Out as a file, into an empty yard, out again: the same.

@@ -13,6 +13,7 @@ import lungeAndHelper from "./catalogue/schools/lunge-and-helper-start.json" wit
 import markerAndReward from "./catalogue/schools/marker-and-reward.json" with { type: "json" };
 import weanlingCourse from "./catalogue/schools/weanling-course.json" with { type: "json" };
 import steps from "./catalogue/steps.json" with { type: "json" };
+import { findStep } from "./graph";
 import { buildProgram, type GateFile, type ProgramFile, type StepFile } from "./file";
 import type { Program, Step } from "./types";
 
@@ -42,7 +43,7 @@ export {
 } from "./graph";
 export { alwaysUnder, unsafePartsOf } from "./safety";
 export { inDialect, nameIn, type Dialect } from "./dialect";
-export { phaseWordsOf } from "./phase-words";
+export { phaseWordsOf, type PhaseWords } from "./phase-words";
 
 /** All steps and gates there are; JSON has no literal types, a test reads it through the contract's schema. */
 export const CATALOGUE = {
@@ -109,6 +110,15 @@ export const SAFEGUARD: Program = buildProgram(
 
 /** Versions that outings were worked under before. */
 const FORMER: readonly Program[] = [buildProgram(former as unknown as ProgramFile, CATALOGUE)];
+
+/** A step by its id in whichever program has it: records name steps that the program of today may not have. */
+export function findStepAnywhere(id: string): Step | undefined {
+  for (const program of [...PROGRAMS, ...latest.values(), ...ofYards.values()]) {
+    const step = findStep(program, id);
+    if (step) return step;
+  }
+  return undefined;
+}
 
 /** The program with this id, in its current version or in the one asked for; undefined where there is none. */
 export function findProgram(id: string, version?: number): Program | undefined {

@@ -1,7 +1,7 @@
 import type { Phase } from "../record/vocabulary";
 import type { Program, Ways } from "./types";
 
-type PhaseWords = Readonly<Record<Phase, string>>;
+export type PhaseWords = Readonly<Record<Phase, string>>;
 
 /** What each phase is called, from a thought to the most there is; the scale is the same everywhere, what is done on it is not. */
 const BY_PRESSURE: Record<Ways["pressure"], PhaseWords> = {

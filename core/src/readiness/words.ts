@@ -1,4 +1,14 @@
-import { findStep, gatesOf, nameIn, type Dialect, type Ends, type Program, type Stage, type Step } from "../programs";
+import {
+  findStep,
+  findStepAnywhere,
+  gatesOf,
+  nameIn,
+  type Dialect,
+  type Ends,
+  type Program,
+  type Stage,
+  type Step,
+} from "../programs";
 import type { Finding, FindingCode, NextStep, SideKey, Status } from "./types";
 
 export type { Status };
@@ -111,9 +121,9 @@ const onSide = (side: SideKey | undefined): string => (side && side !== "none" ?
 
 const plural = (count: number, one: string, many = `${one}s`): string => `${count} ${count === 1 ? one : many}`;
 
-/** A step's name in the yard's own words; its id where the program has no such step. */
+/** A step's name in the yard's own words, also where only another program has it; its id where nobody knows it. */
 export function stepName(program: Program, id: string, words: Dialect = "american"): string {
-  const step = findStep(program, id);
+  const step = findStep(program, id) ?? findStepAnywhere(id);
   return step ? nameIn(step, words) : id;
 }
 

@@ -4,7 +4,7 @@ import { useRef, useState } from "react";
 import { v7 as newId } from "uuid";
 import type { YardView } from "@still-pine/contract/http";
 import { EVENT_TYPES, type EventType } from "@still-pine/contract/record";
-import { loosePenStart } from "@still-pine/core/programs";
+import type { Program } from "@still-pine/core/programs";
 import { problemOf, useSendEventsMutation } from "../api";
 import { Modal } from "../parts/modal";
 import { ProblemNote } from "../parts/page-state";
@@ -25,12 +25,14 @@ interface AddEntryProps {
   horse: string;
   /** With the instant an added entry is given unless it says otherwise; null for the horse itself. */
   outing: { id: string; at: string } | null;
+  /** Whose steps and words are meant: the horse's. */
+  program: Program;
   yard: YardView;
   label: string;
 }
 
 /** Adds an entry of any type: the common ones one press away, the rare ones behind "more". */
-export function AddEntry({ horse, outing, yard, label }: AddEntryProps) {
+export function AddEntry({ horse, outing, program, yard, label }: AddEntryProps) {
   const [open, setOpen] = useState(false);
   return (
     <>
@@ -39,14 +41,14 @@ export function AddEntry({ horse, outing, yard, label }: AddEntryProps) {
       </button>
       {open && (
         <Modal open onOpenChange={setOpen} title={label}>
-          <NewEntry horse={horse} outing={outing} yard={yard} onDone={() => setOpen(false)} />
+          <NewEntry horse={horse} outing={outing} program={program} yard={yard} onDone={() => setOpen(false)} />
         </Modal>
       )}
     </>
   );
 }
 
-function NewEntry({ horse, outing, yard, onDone }: Omit<AddEntryProps, "label"> & { onDone: () => void }) {
+function NewEntry({ horse, outing, program, yard, onDone }: Omit<AddEntryProps, "label"> & { onDone: () => void }) {
   const of = outing ? "outing" : "horse";
   const types = typesOf(of);
   const [type, setType] = useState<EventType | undefined>(types.find((one) => one.type === COMMON[of][0]));
@@ -76,7 +78,7 @@ function NewEntry({ horse, outing, yard, onDone }: Omit<AddEntryProps, "label"> 
         more={[
           { ...WHEN, needed: false, says: outing ? "At the end of the outing when left open." : "Now when left open." },
         ]}
-        program={loosePenStart}
+        program={program}
         yard={yard}
         button={`Add: ${type.name.toLowerCase()}`}
         isBusy={sending.isLoading}

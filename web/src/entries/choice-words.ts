@@ -1,5 +1,6 @@
 export { inDialect, type Dialect } from "@still-pine/core/programs";
-import { MOOD_WORDS, PHASE_WORDS } from "../marks/feel-square";
+import { phaseWordsOf, type Program } from "@still-pine/core/programs";
+import { MOOD_WORDS } from "../marks/feel-square";
 
 /** How big a fright was. */
 export const FRIGHT_WORDS = { 1: "a flinch", 2: "a step", 3: "a jump", 4: "away" } as const;
@@ -9,7 +10,6 @@ export const plain = (word: string): string => word.replaceAll("-", " ");
 
 /** Words beside the numbers of a scale, by field. */
 const SCALES: Record<string, Record<number, string>> = {
-  phase: PHASE_WORDS,
   mood: MOOD_WORDS,
   severity: { 1: "a scare", 2: "could have hurt", 3: "hurt, or gear broken", 4: "grave" },
   size: FRIGHT_WORDS,
@@ -25,10 +25,10 @@ const OWN_WORDS: Record<string, string> = {
   "saddle-fit": "saddle fit",
 };
 
-/** One value of a choice as a form names it. */
-export function choiceInWords(field: string, value: string | number): string {
-  const scale = SCALES[field];
-  if (scale && typeof value === "number") return `${value} ${scale[value] ?? ""}`.trim();
+/** One value of a choice as a form names it; a phase in the program's words. */
+export function choiceInWords(field: string, value: string | number, program: Program): string {
+  const scale = field === "phase" ? phaseWordsOf(program) : SCALES[field];
+  if (scale && typeof value === "number") return `${value} ${scale[value as 0] ?? ""}`.trim();
   return OWN_WORDS[value] ?? plain(String(value));
 }
 

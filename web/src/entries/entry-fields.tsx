@@ -130,7 +130,10 @@ function gearOf(value: string, { words }: YardView): string[] {
 function optionsOf({ is, name }: FieldSpec, program: Program, { words }: YardView) {
   switch (is.kind) {
     case "choice":
-      return is.values.map((value) => ({ value: String(value), label: inDialect(choiceInWords(name, value), words) }));
+      return is.values.map((value) => ({
+        value: String(value),
+        label: inDialect(choiceInWords(name, value, program), words),
+      }));
     case "yes-no":
       return [
         { value: "true", label: "yes" },

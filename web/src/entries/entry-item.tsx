@@ -2,7 +2,7 @@ import { useState } from "react";
 import { v7 as newId } from "uuid";
 import type { EntryView, YardView } from "@still-pine/contract/http";
 import { eventTypeOf, type Field } from "@still-pine/contract/record";
-import { loosePenStart } from "@still-pine/core/programs";
+import type { Program } from "@still-pine/core/programs";
 import type { VerdictChange } from "@still-pine/core/readiness";
 import { problemOf, useSendEventsMutation } from "../api";
 import { ChangesNote } from "../parts/changes-note";
@@ -21,6 +21,8 @@ interface EntriesProps {
   /** Null for what is said of the horse itself. */
   outing: string | null;
   entries: readonly EntryView[];
+  /** Whose steps and words are meant: the horse's. */
+  program: Program;
   yard: YardView;
   label: string;
   /** Names of the devices that recorded, by what they call themselves. */
@@ -28,7 +30,7 @@ interface EntriesProps {
 }
 
 /** Entries with every correction of them; each can be corrected, struck out, and what was done to it undone. */
-export function Entries({ horse, outing, entries, yard, label, recorders = {} }: EntriesProps) {
+export function Entries({ horse, outing, entries, program, yard, label, recorders = {} }: EntriesProps) {
   const [send, sending] = useSendEventsMutation();
   const [corrected, setCorrected] = useState<EntryView | null>(null);
   const [done, setDone] = useState<{ id: string; changes: VerdictChange[] } | null>(null);
@@ -67,6 +69,7 @@ export function Entries({ horse, outing, entries, yard, label, recorders = {} }:
           <Entry
             key={entry.event.id}
             entry={entry}
+            program={program}
             yard={yard}
             withDay={outing === null}
             by={recorders[entry.event.device ?? ""]}
@@ -82,7 +85,7 @@ export function Entries({ horse, outing, entries, yard, label, recorders = {} }:
             type={type}
             more={[WHEN]}
             before={corrected.current as unknown as Record<string, unknown>}
-            program={loosePenStart}
+            program={program}
             yard={yard}
             button="Save the correction"
             isBusy={sending.isLoading}
@@ -104,6 +107,7 @@ const A_MOMENT_MS = 60_000;
 
 interface EntryProps {
   entry: EntryView;
+  program: Program;
   yard: YardView;
   withDay: boolean;
   /** The device it was recorded on, where it has a name. */
@@ -113,9 +117,9 @@ interface EntryProps {
   onUndo: (correction: string) => void;
 }
 
-function Entry({ entry, yard, withDay, by, onCorrect, onStrike, onUndo }: EntryProps) {
+function Entry({ entry, program, yard, withDay, by, onCorrect, onStrike, onUndo }: EntryProps) {
   const { event, current, voided, corrections } = entry;
-  const say = (one: EntryView["event"]): string => entryInWords(one, loosePenStart, yard.units);
+  const say = (one: EntryView["event"]): string => entryInWords(one, program, yard.units);
   const words = say(current);
   const known = eventTypeOf(event.type);
   const [openedAt] = useState(Date.now);

@@ -1,13 +1,30 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { EVENT_TYPES } from "@still-pine/contract/record";
-import { loosePenStart } from "@still-pine/core/programs";
+import { findProgram, keepProgram, loosePenStart, SCHOOLS, type ProgramFile } from "@still-pine/core/programs";
 import type { CorrectionEvent, HorseRecord, RecordEvent } from "@still-pine/core/record";
 import { changesInWords, entryInWords } from "./entry-words";
 
 const head = { id: "e", at: "2026-06-01T10:00:00Z" };
 const say = (event: Record<string, unknown>): string =>
   entryInWords({ ...head, ...event } as RecordEvent, loosePenStart);
+
+describe("an entry of a horse that goes by another program", () => {
+  it("says the phases in its words", () => {
+    const ask = { ...head, type: "ask", step: "flex", side: "near", phase: 1, answer: "gave", mood: 1 } as RecordEvent;
+    const school = findProgram("in-hand-classical-start");
+    expect(school && entryInWords(ask, school)).toBe("Lateral flexion, near side: gave · phase 1 (stroke), quiet");
+  });
+
+  it("names a step that only a yard's own program has, also where he goes by another one now", () => {
+    const [loose] = SCHOOLS;
+    const river = { id: "own-river", name: "Stands in the river", needs: ["lead"] };
+    const ownSteps = [{ ...river, stage: "halter", side: "none", ends: "stop", phase: null, mood: 1, end: true }];
+    const road = [...loosePenStart.steps.map(({ id }) => id), river.id];
+    keepProgram({ ...loose, id: "own-by-the-river", ownSteps, road } as ProgramFile);
+    expect(say({ type: "ask", step: river.id, answer: "gave", mood: 1 })).toBe("Stands in the river: gave · quiet");
+  });
+});
 
 describe("an entry in a line", () => {
   it.each([

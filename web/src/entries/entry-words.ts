@@ -1,9 +1,9 @@
 import { measureInWords, type UnitSystem } from "@still-pine/core/body";
 import { eventTypeOf, type Field } from "@still-pine/contract/record";
 import type { AskEvent, CorrectionEvent, MishapEvent, RecordEvent, SeriesEvent } from "@still-pine/core/record";
-import type { Program } from "@still-pine/core/programs";
+import { phaseWordsOf, type Program } from "@still-pine/core/programs";
 import { sideInWords, stepName } from "@still-pine/core/readiness/words";
-import { MOOD_WORDS, PHASE_WORDS } from "../marks/feel-square";
+import { MOOD_WORDS } from "../marks/feel-square";
 import { choiceInWords } from "./choice-words";
 
 type Fields = Record<string, unknown>;
@@ -18,7 +18,7 @@ export function entryInWords(event: RecordEvent, program: Program, units: UnitSy
       const ask = event as AskEvent | SeriesEvent;
       const side = sideInWords(ask.side);
       const more = event.type === "ask" ? askDetails(event as AskEvent, program, units) : "";
-      return `${stepName(program, ask.step)}${side ? `, ${side}` : ""}: ${askInWords(ask)}${more}`;
+      return `${stepName(program, ask.step)}${side ? `, ${side}` : ""}: ${askInWords(ask, program)}${more}`;
     }
     case "note":
       return `“${String(fields["text"])}”`;
@@ -65,9 +65,9 @@ export function entryInWords(event: RecordEvent, program: Program, units: UnitSy
 }
 
 /** "gave at a hint, quiet"; "6 remembered, 5 clean, usually at a hint, quiet". */
-export function askInWords(event: AskEvent | SeriesEvent): string {
+export function askInWords(event: AskEvent | SeriesEvent, program: Program): string {
   const feel = [
-    event.phase === undefined ? null : `phase ${event.phase} (${PHASE_WORDS[event.phase]})`,
+    event.phase === undefined ? null : `phase ${event.phase} (${phaseWordsOf(program)[event.phase]})`,
     event.mood === undefined ? null : MOOD_WORDS[event.mood],
   ];
   const feelings = feel.filter(Boolean).join(", ");
@@ -131,7 +131,7 @@ export function valueInWords(
     case "choice":
       return name === "side"
         ? sideInWords(value as "near") || "no side"
-        : choiceInWords(name, value as string | number);
+        : choiceInWords(name, value as string | number, program);
     case "yes-no":
       return value === true ? "yes" : "no";
     case "step":

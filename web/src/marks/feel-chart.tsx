@@ -1,10 +1,12 @@
 import { MOODS, PHASES } from "@still-pine/core/record";
-import { MOOD_WORDS, PHASE_WORDS } from "./feel-square";
+import type { PhaseWords } from "@still-pine/core/programs";
+import { MOOD_WORDS } from "./feel-square";
 
 interface FeelChartProps {
   /** Answers by "phase mood". */
   before: ReadonlyMap<string, number>;
   now: ReadonlyMap<string, number>;
+  phaseWords: PhaseWords;
 }
 
 const CELL = 40;
@@ -15,7 +17,7 @@ const SIZE = CELL * 5;
 const LARGEST = 17;
 
 /** The feel square as a chart: hollow dots where his answers lay then, full ones where they lie now, an arrow from one middle to the other. */
-export function FeelChart({ before, now }: FeelChartProps) {
+export function FeelChart({ before, now, phaseWords }: FeelChartProps) {
   const from = middleOf(before);
   const to = middleOf(now);
   return (
@@ -23,7 +25,7 @@ export function FeelChart({ before, now }: FeelChartProps) {
       viewBox={`0 0 ${LEFT + SIZE + 4} ${TOP + SIZE + 32}`}
       className="w-full"
       role="img"
-      aria-label={`Feel square. Then ${inWords(before)}; now ${inWords(now)}.`}
+      aria-label={`Feel square. Then ${inWords(before, phaseWords)}; now ${inWords(now, phaseWords)}.`}
     >
       <g className="fill-faint text-[11px]" aria-hidden="true">
         <text x={LEFT} y="10" fontStyle="italic">
@@ -45,7 +47,7 @@ export function FeelChart({ before, now }: FeelChartProps) {
         ))}
         {PHASES.map((phase) => (
           <text key={phase} x={LEFT + (4.5 - phase) * CELL} y={TOP + SIZE + 14} textAnchor="middle">
-            {PHASE_WORDS[phase]}
+            {phaseWords[phase]}
           </text>
         ))}
       </g>
@@ -121,9 +123,9 @@ function middleOf(cells: ReadonlyMap<string, number>): { x: number; y: number } 
   return { x, y };
 }
 
-function inWords(cells: ReadonlyMap<string, number>): string {
+function inWords(cells: ReadonlyMap<string, number>, phaseWords: PhaseWords): string {
   const most = [...cells].toSorted((a, b) => b[1] - a[1])[0];
   if (!most) return "no answers";
   const [phase = 0, mood = 0] = most[0].split(" ").map(Number);
-  return `mostly ${PHASE_WORDS[phase as 0]} and ${MOOD_WORDS[mood as 0]}, of ${sumOf(cells)} answers`;
+  return `mostly ${phaseWords[phase as 0]} and ${MOOD_WORDS[mood as 0]}, of ${sumOf(cells)} answers`;
 }

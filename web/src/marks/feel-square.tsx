@@ -1,17 +1,18 @@
 import { clsx } from "clsx";
 import { useRef, type KeyboardEvent } from "react";
 import { MOODS, PHASES, type Mood, type Phase } from "@still-pine/core/record";
-import type { Standard } from "@still-pine/core/programs";
+import type { PhaseWords, Standard } from "@still-pine/core/programs";
 
 /**
  * The feel square: across, how little it took, heavy to light; upwards, how he felt, tight to loose. One press records phase and
  * mood. A step without a phase has one row of moods.
  */
-export const PHASE_WORDS: Record<Phase, string> = { 0: "thought", 1: "hint", 2: "ask", 3: "press", 4: "firm" };
 export const MOOD_WORDS: Record<Mood, string> = { 0: "loose", 1: "quiet", 2: "watchful", 3: "tight", 4: "over" };
 
 interface FeelSquareProps {
   standard: Standard;
+  /** What the horse's program calls the phases. */
+  phaseWords: PhaseWords;
   onPress: (feel: { phase?: Phase; mood: Mood }) => void;
   /** Counts to show in the cells, by "phase mood" or "mood". */
   counts?: ReadonlyMap<string, number>;
@@ -20,7 +21,7 @@ interface FeelSquareProps {
 
 const HEAVY_TO_LIGHT = PHASES.toReversed();
 
-export function FeelSquare({ standard, onPress, counts, label }: FeelSquareProps) {
+export function FeelSquare({ standard, phaseWords, onPress, counts, label }: FeelSquareProps) {
   const grid = useRef<HTMLDivElement>(null);
   const hasPhase = standard.phase !== null;
   const columns: readonly (Phase | null)[] = hasPhase ? HEAVY_TO_LIGHT : [null];
@@ -48,7 +49,7 @@ export function FeelSquare({ standard, onPress, counts, label }: FeelSquareProps
     const words =
       phase === null
         ? `mood ${mood}, ${MOOD_WORDS[mood]}`
-        : `phase ${phase}, ${PHASE_WORDS[phase]}; mood ${mood}, ${MOOD_WORDS[mood]}`;
+        : `phase ${phase}, ${phaseWords[phase]}; mood ${mood}, ${MOOD_WORDS[mood]}`;
     return (
       <button
         key={key}
@@ -105,7 +106,7 @@ export function FeelSquare({ standard, onPress, counts, label }: FeelSquareProps
       </div>
       <div aria-hidden="true" className="mt-1 ml-18 grid grid-cols-5 gap-1 sm:gap-1.5 text-center text-sm text-faint">
         {HEAVY_TO_LIGHT.map((phase) => (
-          <span key={phase}>{PHASE_WORDS[phase]}</span>
+          <span key={phase}>{phaseWords[phase]}</span>
         ))}
       </div>
       <div aria-hidden="true" className="ml-18 flex justify-between text-sm italic text-faint">

@@ -72,7 +72,10 @@ describe("a press on the pad", () => {
   it("is one ask with step, side, answer and time, and is kept before it is felt", async () => {
     const { session, kept } = await open();
     const felt: string[] = [];
-    session.listen({ onKept: (event, keeping) => felt.push(`${shortly(event)}: ${keeping}`), onVerb: () => undefined });
+    session.listen({
+      onKept: (event, keeping) => felt.push(`${shortly(event, session.plan.program)}: ${keeping}`),
+      onVerb: () => undefined,
+    });
     session.goToSide("off");
     pass(5000);
     session.press({ phase: 1, mood: 0 }, true);

@@ -25,7 +25,7 @@ describe("an entry as short as it can be said", () => {
     [{ type: "media", kind: "photo" }, "Photo"],
     [{ type: "clock-moved", bySeconds: 60 }, "Clock moved"],
   ])("%j", (fields, words) => {
-    expect(shortly(event(fields))).toBe(words);
+    expect(shortly(event(fields), loosePenStart)).toBe(words);
   });
 
   it("says its step and side with it, where it has them", () => {

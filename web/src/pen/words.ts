@@ -1,18 +1,18 @@
 import { isAsk, type RecordEvent } from "@still-pine/core/record";
-import { findStep, nameIn, phaseWordsOf, type Dialect, type Program } from "@still-pine/core/programs";
-import { sideInWords } from "@still-pine/core/readiness/words";
+import { phaseWordsOf, type Dialect, type Program } from "@still-pine/core/programs";
+import { sideInWords, stepName } from "@still-pine/core/readiness/words";
 import { FRIGHT_WORDS, plain } from "../entries/choice-words";
-import { MOOD_WORDS, PHASE_WORDS } from "../marks/feel-square";
+import { MOOD_WORDS } from "../marks/feel-square";
 
 type Fields = RecordEvent & Record<string, unknown>;
 
 /** What was recorded, as short as it can be said: "Gave · hint · quiet". @param program whose words for the phases are meant */
-export function shortly(event: RecordEvent, program?: Program): string {
+export function shortly(event: RecordEvent, program: Program): string {
   const said = event as Fields;
   if (isAsk(event)) {
     const { answer, phase, mood, waitSeconds } = event;
     const feel = [
-      phase === undefined ? null : (program ? phaseWordsOf(program) : PHASE_WORDS)[phase],
+      phase === undefined ? null : phaseWordsOf(program)[phase],
       mood === undefined ? null : MOOD_WORDS[mood],
     ];
     const waited = waitSeconds === undefined ? null : `after ${waitSeconds} s`;
@@ -47,9 +47,8 @@ export function shortly(event: RecordEvent, program?: Program): string {
 export function withPlace(event: RecordEvent, program: Program, words: Dialect): string {
   const { step, side } = event as { step?: string; side?: "near" };
   if (step === undefined) return shortly(event, program);
-  const found = findStep(program, step);
   const where = sideInWords(side);
-  return `${found ? nameIn(found, words) : step}${where ? `, ${where}` : ""}: ${uncapital(shortly(event, program))}`;
+  return `${stepName(program, step, words)}${where ? `, ${where}` : ""}: ${uncapital(shortly(event, program))}`;
 }
 
 /** Seconds as a clock shows them: "1:05". */

@@ -1,9 +1,9 @@
 import type { Brief, Help, LastOuting, OldHabit, Proposed, Worry } from "@still-pine/core/planning";
 import { gateName, sideInWords, stepName } from "@still-pine/core/readiness/words";
-import type { Dialect, Program, Step } from "@still-pine/core/programs";
+import { phaseWordsOf, type Dialect, type Program, type Step } from "@still-pine/core/programs";
 import type { FinishLine } from "@still-pine/core/outing";
 import { plain } from "../../entries/choice-words";
-import { MOOD_WORDS, PHASE_WORDS } from "../../marks/feel-square";
+import { MOOD_WORDS } from "../../marks/feel-square";
 
 const FRIGHTS: Record<number, string> = { 1: "flinched", 2: "stepped off", 3: "jumped", 4: "was away" };
 
@@ -68,7 +68,7 @@ export function habitInWords(habit: OldHabit, naming: Naming): string {
 export function endedInWords({ lastAsk }: LastOuting, naming: Naming): string | null {
   if (!lastAsk) return null;
   const feel = [
-    lastAsk.phase === undefined ? null : PHASE_WORDS[lastAsk.phase],
+    lastAsk.phase === undefined ? null : phaseWordsOf(naming.program)[lastAsk.phase],
     lastAsk.mood === undefined ? null : MOOD_WORDS[lastAsk.mood],
   ].filter(Boolean);
   return `${at(naming, lastAsk.step, lastAsk.side)}: ${[lastAsk.answer, ...feel].join(", ")}`;
@@ -78,10 +78,10 @@ export const weakInWords = ({ step, side, good, asks }: LastOuting["weak"][numbe
   `${at(naming, step, side)}: ${good} of ${asks} good`;
 
 /** "3 clean on each side, at a hint" */
-export function lineInWords({ count, worth, phase, dose }: FinishLine, step: Step): string {
+export function lineInWords({ count, worth, phase, dose }: FinishLine, step: Step, program: Program): string {
   const what = worth === "tried" ? `${count} tries or better` : `${count} clean`;
   const sides = step.side === "none" ? "" : step.side === "leg" ? " on each leg" : " on each side";
-  const most = phase === undefined ? "" : `, at most ${PHASE_WORDS[phase]}`;
+  const most = phase === undefined ? "" : `, at most ${phaseWordsOf(program)[phase]}`;
   const unit = step.standard.dose?.unit;
   return `${what}${sides}${most}${dose === undefined ? "" : `, ${dose} ${unit}`}`;
 }

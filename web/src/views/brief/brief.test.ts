@@ -66,9 +66,11 @@ describe("the card in words", () => {
   });
 
   it("says what counts as enough, on each side, each leg, or at all", () => {
-    expect(lineInWords({ count: 3, worth: "clean" }, stepOf("flex"))).toBe("3 clean on each side");
-    expect(lineInWords({ count: 2, worth: "tried" }, stepOf("pick-up"))).toBe("2 tries or better on each leg");
-    expect(lineInWords({ count: 1, worth: "clean", phase: 2, dose: 20 }, stepOf("share-space"))).toBe(
+    expect(lineInWords({ count: 3, worth: "clean" }, stepOf("flex"), naming.program)).toBe("3 clean on each side");
+    expect(lineInWords({ count: 2, worth: "tried" }, stepOf("pick-up"), naming.program)).toBe(
+      "2 tries or better on each leg",
+    );
+    expect(lineInWords({ count: 1, worth: "clean", phase: 2, dose: 20 }, stepOf("share-space"), naming.program)).toBe(
       "1 clean, at most ask, 20 seconds",
     );
   });

@@ -105,7 +105,7 @@ function Row({ exercise, why, gate, naming, card, onChange }: RowProps) {
       </div>
       <div className="flex flex-wrap items-center gap-2">
         <Less label={`Fewer: ${name}`} onClick={() => count(-1)} />
-        <span aria-live="polite">{lineInWords(line, step)}</span>
+        <span aria-live="polite">{lineInWords(line, step, naming.program)}</span>
         <More label={`More: ${name}`} onClick={() => count(1)} />
         {!exercise.isCold && step.standard.phase !== null && (
           <select

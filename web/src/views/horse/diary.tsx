@@ -1,12 +1,13 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import type { HorseView, OutingSummary } from "@still-pine/contract/http";
+import type { Program } from "@still-pine/core/programs";
 import { useDiaryQuery } from "../../api";
 import { timeIn, weekdayOf } from "../../parts/days";
 import { outingInWords } from "./outing-words";
 
 /** A horse's outings, the latest first; older ones a page at a time. */
-export function Diary({ view }: { view: HorseView }) {
+export function Diary({ view, program }: { view: HorseView; program: Program }) {
   const [pages, setPages] = useState(1);
   const { outings, outingCount } = view;
   const size = outings.length;
@@ -16,10 +17,10 @@ export function Diary({ view }: { view: HorseView }) {
       {outingCount === 0 && <p className="text-faint">None yet. Write up the first one.</p>}
       <ul className="divide-y divide-line">
         {outings.map((outing) => (
-          <Line key={outing.id} outing={outing} view={view} />
+          <Line key={outing.id} outing={outing} view={view} program={program} />
         ))}
         {Array.from({ length: pages - 1 }, (_, page) => (
-          <Older key={page} skip={size * (page + 1)} view={view} />
+          <Older key={page} skip={size * (page + 1)} view={view} program={program} />
         ))}
       </ul>
       {outingCount > size * pages && (
@@ -31,12 +32,20 @@ export function Diary({ view }: { view: HorseView }) {
   );
 }
 
-function Older({ skip, view }: { skip: number; view: HorseView }) {
+function Older({ skip, view, program }: { skip: number; view: HorseView; program: Program }) {
   const { data } = useDiaryQuery({ horse: view.horse.id, skip });
-  return data?.outings.map((outing) => <Line key={outing.id} outing={outing} view={view} />);
+  return data?.outings.map((outing) => <Line key={outing.id} outing={outing} view={view} program={program} />);
 }
 
-function Line({ outing, view: { horse, yard } }: { outing: OutingSummary; view: HorseView }) {
+function Line({
+  outing,
+  view: { horse, yard },
+  program,
+}: {
+  outing: OutingSummary;
+  view: HorseView;
+  program: Program;
+}) {
   return (
     <li className="py-2">
       <Link
@@ -45,7 +54,7 @@ function Line({ outing, view: { horse, yard } }: { outing: OutingSummary; view: 
       >
         {weekdayOf(outing.day)}, {timeIn(yard.timeZone, outing.startedAt)}
       </Link>
-      <p className="text-sm text-faint">{outingInWords(outing)}</p>
+      <p className="text-sm text-faint">{outingInWords(outing, program)}</p>
     </li>
   );
 }

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { FeelView } from "@still-pine/contract/http";
-import { nameIn, type Dialect, type Program } from "@still-pine/core/programs";
+import { nameIn, phaseWordsOf, type Dialect, type Program } from "@still-pine/core/programs";
 import { useFeelQuery } from "../../api";
 import { FeelChart } from "../../marks/feel-chart";
 import { weekdayOf } from "../../parts/days";
@@ -37,7 +37,7 @@ export function FeelOverTime({ horse, program, words }: { horse: string; program
             ))}
         </select>
       </div>
-      <FeelChart before={before.cells} now={now.cells} />
+      <FeelChart before={before.cells} now={now.cells} phaseWords={phaseWordsOf(program)} />
       <dl className="mt-2 flex flex-wrap gap-x-4 text-xs text-faint">
         <div>
           <dt className="inline font-semibold">○ then: </dt>

@@ -41,20 +41,27 @@ export function HorsePage() {
             <div className="mb-2 flex flex-wrap items-center justify-between gap-2">
               <h2 className="text-xl">Body, care and what is agreed</h2>
               <div className="flex flex-wrap gap-2">
-                <AddEntry horse={id} outing={null} yard={yard} label="Write something of him" />
+                <AddEntry horse={id} outing={null} program={program} yard={yard} label="Write something of him" />
                 <AddMedia horse={id} outing={null} />
               </div>
             </div>
             {data.entries.length === 0 ? (
               <p className="text-faint">Nothing yet. Weight, feet, teeth, cues and rests stand here.</p>
             ) : (
-              <Entries horse={id} outing={null} entries={data.entries} yard={yard} label="Of the horse" />
+              <Entries
+                horse={id}
+                outing={null}
+                entries={data.entries}
+                program={program}
+                yard={yard}
+                label="Of the horse"
+              />
             )}
           </section>
         </div>
         <div className="grid gap-4">
           <FeelOverTime horse={id} program={program} words={yard.words} />
-          <Diary view={data} />
+          <Diary view={data} program={program} />
           <Gallery horse={id} />
         </div>
       </div>

@@ -3,7 +3,7 @@ import { useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { LedgerFilter, LedgerSums, StringView } from "@still-pine/contract/http";
 import { EVENT_TYPES } from "@still-pine/contract/record";
-import { loosePenStart } from "@still-pine/core/programs";
+import { allPrograms, type Step } from "@still-pine/core/programs";
 import { searchOf, useLedgerSumsQuery, useStringQuery } from "../../api";
 import { inDialect } from "../../entries/choice-words";
 import { NoDataYet } from "../../parts/page-state";
@@ -90,6 +90,11 @@ function Sums({ sums: { rows, outings, minutes, asks, sides } }: { sums: LedgerS
   );
 }
 
+/** Steps of every program, each once. */
+const everyStep = (): Step[] => [
+  ...new Map(allPrograms().flatMap(({ steps }) => steps.map((step): [string, Step] => [step.id, step]))).values(),
+];
+
 interface FiltersProps {
   filter: LedgerFilter;
   string: StringView;
@@ -104,7 +109,7 @@ function Filters({ filter, string, onChange }: FiltersProps) {
     {
       field: "step",
       label: "Step",
-      options: loosePenStart.steps.map(({ id, name }) => ({ value: id, label: inDialect(name, yard.words) })),
+      options: everyStep().map(({ id, name }) => ({ value: id, label: inDialect(name, yard.words) })),
     },
     {
       field: "side",

@@ -2,10 +2,11 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { clsx } from "clsx";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
-import type { LedgerFilter, LedgerRowView, LedgerSums, StringView } from "@still-pine/contract/http";
+import type { LedgerFilter, LedgerRowView, LedgerSums, StringHorse, StringView } from "@still-pine/contract/http";
 import { loosePenStart } from "@still-pine/core/programs";
 import { useLedgerQuery } from "../../api";
 import { entryInWords } from "../../entries/entry-words";
+import { programFor } from "../../marks/prints";
 import { timeIn } from "../../parts/days";
 import { placeOf, startsOf } from "./places";
 
@@ -47,7 +48,7 @@ export function LedgerTable({ filter, sums, string }: LedgerTableProps) {
     { length: Math.floor(to / BLOCK) - Math.floor(from / BLOCK) + 1 },
     (_, index) => Math.floor(from / BLOCK) + index,
   );
-  const names = useMemo(() => new Map(string.horses.map(({ id, name }) => [id, name])), [string.horses]);
+  const horses = useMemo(() => new Map(string.horses.map((horse) => [horse.id, horse])), [string.horses]);
   const turn = (rows: number): void => {
     setFirst(rows);
     virtual.scrollToOffset(0);
@@ -98,7 +99,7 @@ export function LedgerTable({ filter, sums, string }: LedgerTableProps) {
                   first,
                 }}
                 linePx={linePx}
-                names={names}
+                horses={horses}
                 string={string}
               />
             ))}
@@ -122,12 +123,12 @@ interface BlockProps {
   place: { day: string; skip: number } | null;
   rows: { block: number; from: number; to: number; first: number };
   linePx: number;
-  names: ReadonlyMap<string, string>;
+  horses: ReadonlyMap<string, StringHorse>;
   string: StringView;
 }
 
 /** A hundred rows fetched at once; those of them that are in sight. */
-function Block({ filter, place, rows, linePx, names, string }: BlockProps) {
+function Block({ filter, place, rows, linePx, horses, string }: BlockProps) {
   const [isWanted, setWanted] = useState(false);
   useEffect(() => {
     const later = setTimeout(() => setWanted(true), FETCH_AFTER_MS);
@@ -144,7 +145,7 @@ function Block({ filter, place, rows, linePx, names, string }: BlockProps) {
         className={clsx(GRID, "absolute inset-x-0 overflow-hidden border-b border-line/50")}
         style={{ top: at * linePx, height: linePx }}
       >
-        <Cells row={data?.rows[at - rows.block]} names={names} string={string} />
+        <Cells row={data?.rows[at - rows.block]} horses={horses} string={string} />
       </div>
     );
   });
@@ -152,11 +153,11 @@ function Block({ filter, place, rows, linePx, names, string }: BlockProps) {
 
 function Cells({
   row,
-  names,
+  horses,
   string,
 }: {
   row: LedgerRowView | undefined;
-  names: BlockProps["names"];
+  horses: BlockProps["horses"];
   string: StringView;
 }) {
   if (!row)
@@ -165,7 +166,9 @@ function Cells({
         …
       </span>
     );
-  const words = row.event ? entryInWords(row.event, loosePenStart, string.yard.units) : `Outing, ${row.minutes} min`;
+  const of = horses.get(row.horse);
+  const program = of ? programFor(of) : loosePenStart;
+  const words = row.event ? entryInWords(row.event, program, string.yard.units) : `Outing, ${row.minutes} min`;
   const horse = encodeURIComponent(row.horse);
   const link = row.outing ? `/horses/${horse}/outings/${encodeURIComponent(row.outing)}` : `/horses/${horse}`;
   return (
@@ -177,7 +180,7 @@ function Cells({
         {timeIn(string.yard.timeZone, row.at)}
       </span>
       <span role="cell" className="truncate font-semibold">
-        {names.get(row.horse) ?? row.horse}
+        {of?.name ?? row.horse}
       </span>
       <span role="cell" className="col-span-2 truncate sm:col-span-1">
         <Link

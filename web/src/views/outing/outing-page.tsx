@@ -3,7 +3,7 @@ import { Link, useParams } from "react-router";
 import { v7 as newId } from "uuid";
 import type { OutingView, YardView } from "@still-pine/contract/http";
 import { eventTypeOf, HEAD_FIELDS } from "@still-pine/contract/record";
-import { findProgram, loosePenStart } from "@still-pine/core/programs";
+import { findProgram } from "@still-pine/core/programs";
 import { stepName } from "@still-pine/core/readiness";
 import { problemOf, useOutingQuery, useSendEventsMutation, useYardQuery } from "../../api";
 import { AddEntry } from "../../entries/add-entry";
@@ -26,6 +26,7 @@ export function OutingPage() {
   const { data, error, refetch } = useOutingQuery({ horse, outing });
   const { data: yard } = useYardQuery();
   if (!data || !yard) return <NoDataYet what="the outing" error={error} retry={() => void refetch()} />;
+  const program = programFor(data.horse);
   return (
     <>
       <title>{`${data.horse.name}, ${weekdayOf(data.outing.day)} · Still Pine`}</title>
@@ -41,12 +42,18 @@ export function OutingPage() {
             {timeIn(yard.timeZone, data.outing.endedAt)}
           </h1>
           <p className="text-faint">
-            {outingInWords(data.outing)}
+            {outingInWords(data.outing, program)}
             {data.outing.handler && ` · with ${data.outing.handler}`}
           </p>
         </div>
         <div className="flex flex-wrap gap-2">
-          <AddEntry horse={horse} outing={{ id: outing, at: data.outing.endedAt }} yard={yard} label="Add an entry" />
+          <AddEntry
+            horse={horse}
+            outing={{ id: outing, at: data.outing.endedAt }}
+            program={program}
+            yard={yard}
+            label="Add an entry"
+          />
           <AddMedia horse={horse} outing={{ id: outing, at: data.outing.endedAt }} />
         </div>
       </div>
@@ -56,6 +63,7 @@ export function OutingPage() {
         horse={horse}
         outing={outing}
         entries={data.entries}
+        program={program}
         yard={yard}
         label="Entries"
         recorders={data.recorders}
@@ -110,6 +118,7 @@ function Verdicts({ view: { verdicts, program, horse }, yard }: { view: OutingVi
 function Head({ view, yard }: { view: OutingView; yard: YardView }) {
   const [open, setOpen] = useState(false);
   const [send, sending] = useSendEventsMutation();
+  const program = programFor(view.horse);
   const type = eventTypeOf("head");
   const typed = (view.head["typed"] ?? {}) as Record<string, unknown>;
   const said = HEAD_FIELDS.filter(({ name }) => view.head[name] !== undefined);
@@ -130,7 +139,7 @@ function Head({ view, yard }: { view: OutingView; yard: YardView }) {
           <div key={field.name}>
             <dt className="inline text-faint">{inDialect(field.label, yard.words)} </dt>
             <dd className="inline font-semibold">
-              {valueInWords(field, view.head[field.name], typed[field.name], loosePenStart, yard.units)}
+              {valueInWords(field, view.head[field.name], typed[field.name], program, yard.units)}
             </dd>
           </div>
         ))}
@@ -144,7 +153,7 @@ function Head({ view, yard }: { view: OutingView; yard: YardView }) {
           <EntryForm
             type={type}
             before={view.head}
-            program={loosePenStart}
+            program={program}
             yard={yard}
             button="Save"
             isBusy={sending.isLoading}

@@ -1,5 +1,13 @@
 import { useState } from "react";
-import { findStep, nameIn, sidesOf, type Dialect, type Program, type SideKey } from "@still-pine/core/programs";
+import {
+  findStep,
+  nameIn,
+  phaseWordsOf,
+  sidesOf,
+  type Dialect,
+  type Program,
+  type SideKey,
+} from "@still-pine/core/programs";
 import type { Answer } from "@still-pine/core/record";
 import { FeelSquare } from "../../marks/feel-square";
 import { clockOf } from "../../pen/words";
@@ -47,6 +55,7 @@ export function AddMissed({ reviewed, words, onAdd }: AddMissedProps) {
         {step && (
           <FeelSquare
             standard={step.standard}
+            phaseWords={phaseWordsOf(plan.program)}
             label="Add the ask"
             onPress={(feel) => {
               const at = new Date(start + Math.min(seconds, most) * 1000).toISOString();

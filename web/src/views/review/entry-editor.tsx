@@ -1,6 +1,6 @@
 import type { YardView } from "@still-pine/contract/http";
 import { eventTypeOf } from "@still-pine/contract/record";
-import { findStep, sidesOf, type Program } from "@still-pine/core/programs";
+import { findStep, phaseWordsOf, sidesOf, type Program } from "@still-pine/core/programs";
 import { sideOf } from "@still-pine/core/outing";
 import { isAsk, type AskEvent, type RecordEvent } from "@still-pine/core/record";
 import { EntryForm } from "../../entries/entry-form";
@@ -71,6 +71,7 @@ function AskEditor({
       <AnswerChoice legend="Answer" value={ask.answer} onChange={(answer) => onCorrect({ answer })} />
       <FeelSquare
         standard={step.standard}
+        phaseWords={phaseWordsOf(program)}
         counts={counts}
         label="Fix the feel"
         onPress={(feel) => onCorrect({ ...feel })}

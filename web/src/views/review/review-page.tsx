@@ -217,7 +217,7 @@ function Lines({ reviewed: { plan, state, endedAt }, yard }: { reviewed: Reviewe
                   {index === 0 && (
                     <th scope="rowgroup" rowSpan={sidesOf(step).length} className="pr-3 align-top font-normal">
                       {stepName(plan.program, id, yard.words)}
-                      <span className="block text-sm text-faint">{lineInWords(line, step)}</span>
+                      <span className="block text-sm text-faint">{lineInWords(line, step, plan.program)}</span>
                     </th>
                   )}
                   <td className="pr-3">{sideInWords(side).replace(" side", "") || "–"}</td>

@@ -1,5 +1,5 @@
 import type { YardView } from "@still-pine/contract/http";
-import { findStep, nameIn } from "@still-pine/core/programs";
+import { stepName } from "@still-pine/core/readiness/words";
 import type { AskEvent } from "@still-pine/core/record";
 import { clockOf, shortly } from "../../pen/words";
 import { deviceId } from "../../writing/device";
@@ -29,8 +29,7 @@ export function SeenTwice({ reviewed: { pairs, plan }, yard, recorders, onStrike
       </p>
       <ul className="grid gap-2">
         {pairs.map(({ kept, other }) => {
-          const step = findStep(plan.program, kept.step);
-          const name = step ? nameIn(step, yard.words) : kept.step;
+          const name = stepName(plan.program, kept.step, yard.words);
           return (
             <li
               key={kept.id}
@@ -42,10 +41,10 @@ export function SeenTwice({ reviewed: { pairs, plan }, yard, recorders, onStrike
                   {kept.side ? `, ${kept.side} side` : ""}
                 </p>
                 <p>
-                  Counts: {shortly(kept)}, by {by(kept)}
+                  Counts: {shortly(kept, plan.program)}, by {by(kept)}
                 </p>
                 <p className="text-faint">
-                  Left out: {shortly(other)}, by {by(other)}
+                  Left out: {shortly(other, plan.program)}, by {by(other)}
                 </p>
               </div>
               <div className="flex flex-wrap gap-2">
@@ -53,7 +52,7 @@ export function SeenTwice({ reviewed: { pairs, plan }, yard, recorders, onStrike
                   type="button"
                   className="button"
                   onClick={() => onStrike(other.id)}
-                  aria-label={`Keep it so: ${shortly(kept)}, by ${by(kept)}`}
+                  aria-label={`Keep it so: ${shortly(kept, plan.program)}, by ${by(kept)}`}
                 >
                   Keep it so
                 </button>
@@ -61,7 +60,7 @@ export function SeenTwice({ reviewed: { pairs, plan }, yard, recorders, onStrike
                   type="button"
                   className="button"
                   onClick={() => onStrike(kept.id)}
-                  aria-label={`The other one: ${shortly(other)}, by ${by(other)}`}
+                  aria-label={`The other one: ${shortly(other, plan.program)}, by ${by(other)}`}
                 >
                   The other one
                 </button>

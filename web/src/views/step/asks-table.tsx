@@ -1,5 +1,6 @@
 import { Link } from "react-router";
 import type { StepView } from "@still-pine/contract/http";
+import type { Program } from "@still-pine/core/programs";
 import { sideInWords, type CountedAsk } from "@still-pine/core/readiness";
 import { askInWords } from "../../entries/entry-words";
 import { weekdayOf } from "../../parts/days";
@@ -14,8 +15,14 @@ const WORTH_WORDS: Record<CountedAsk["worth"], string> = {
   series: "from memory, at half",
 };
 
+interface AsksTableProps {
+  view: StepView;
+  name: string;
+  program: Program;
+}
+
 /** The asks a verdict was made from, each with what it counted as and what it weighs now. */
-export function AsksTable({ view: { asks, horse }, name }: { view: StepView; name: string }) {
+export function AsksTable({ view: { asks, horse }, name, program }: AsksTableProps) {
   return (
     <section aria-label="Asks">
       <h2 className="mb-2 text-xl">The asks it rests on</h2>
@@ -51,7 +58,7 @@ export function AsksTable({ view: { asks, horse }, name }: { view: StepView; nam
                     </Link>
                   </td>
                   <td className="p-2">{sideInWords(ask.side) || "–"}</td>
-                  <td className="p-2">{askInWords(ask.event)}</td>
+                  <td className="p-2">{askInWords(ask.event, program)}</td>
                   <td className="p-2">
                     {WORTH_WORDS[ask.worth]}
                     {ask.cold && <b> · cold</b>}

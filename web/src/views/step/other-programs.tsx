@@ -29,11 +29,11 @@ export function OtherPrograms({ horse, step, program, words }: OtherProgramsProp
     if (!there) return [{ other, says: "not on its road" }];
     const isBeside = other.optional.includes(step.id);
     const needs = restsOn(there, other, words);
-    const standard = standardInWords(there.standard, there);
+    const standard = standardInWords(there.standard, there, other);
     const says = [
       isBeside !== program.optional.includes(step.id) ? (isBeside ? "beside its road" : "on its road") : null,
       needs === here ? null : `rests on ${needs}`,
-      standard === standardInWords(step.standard, step) ? null : standard,
+      standard === standardInWords(step.standard, step, other) ? null : standard,
     ].filter(Boolean);
     return says.length > 0 ? [{ other, says: says.join("; ") }] : [];
   });

@@ -35,7 +35,7 @@ export function Reasons({ view: { judgement, asks, horse }, step, program }: Rea
               <details className="mt-1 text-sm">
                 <summary className="cursor-pointer text-pine">the rule{evidenceIn(finding, byId)}</summary>
                 <p className="mt-1 max-w-prose">{RULES[finding.code].says(program, step)}</p>
-                <Evidence finding={finding} byId={byId} horse={horse.id} />
+                <Evidence finding={finding} byId={byId} horse={horse.id} program={program} />
               </details>
             </div>
           </li>
@@ -54,7 +54,14 @@ function evidenceIn(finding: Finding, byId: ById): string {
   return count === 0 ? "" : count === 1 ? " and the ask it rests on" : ` and the ${count} asks it rests on`;
 }
 
-function Evidence({ finding, byId, horse }: { finding: Finding; byId: ById; horse: string }) {
+interface EvidenceProps {
+  finding: Finding;
+  byId: ById;
+  horse: string;
+  program: Program;
+}
+
+function Evidence({ finding, byId, horse, program }: EvidenceProps) {
   const shown = asksOf(finding, byId);
   if (shown.length === 0) return null;
   return (
@@ -64,7 +71,7 @@ function Evidence({ finding, byId, horse }: { finding: Finding; byId: ById; hors
           <Link className="link" to={`/horses/${encodeURIComponent(horse)}/outings/${encodeURIComponent(ask.outing)}`}>
             {weekdayOf(ask.day)}
           </Link>{" "}
-          {sideInWords(ask.side)} {askInWords(ask.event)}
+          {sideInWords(ask.side)} {askInWords(ask.event, program)}
         </li>
       ))}
     </ul>

@@ -1,11 +1,11 @@
-import type { Standard, Step } from "@still-pine/core/programs";
-import { MOOD_WORDS, PHASE_WORDS } from "../../marks/feel-square";
+import { phaseWordsOf, type Program, type Standard, type Step } from "@still-pine/core/programs";
+import { MOOD_WORDS } from "../../marks/feel-square";
 
-/** A step's standard as a sentence. */
-export function standardInWords(standard: Standard, step: Pick<Step, "kind" | "rungs">): string {
+/** A step's standard as a sentence, in a program's words. */
+export function standardInWords(standard: Standard, step: Pick<Step, "kind" | "rungs">, program: Program): string {
   const { phase, mood, dose } = standard;
   const parts = [
-    phase === null ? null : `phase at most ${phase} (${PHASE_WORDS[phase]})`,
+    phase === null ? null : `phase at most ${phase} (${phaseWordsOf(program)[phase]})`,
     `mood at most ${mood} (${MOOD_WORDS[mood]})`,
     dose && doseInWords(dose, step),
     standard.withoutTool ? "without a tool" : null,

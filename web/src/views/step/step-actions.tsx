@@ -3,7 +3,7 @@ import { useRef, useState } from "react";
 import { v7 as newId } from "uuid";
 import type { YardView } from "@still-pine/contract/http";
 import { eventTypeOf } from "@still-pine/contract/record";
-import { loosePenStart, type Step } from "@still-pine/core/programs";
+import type { Program, Step } from "@still-pine/core/programs";
 import { problemOf, useSendEventsMutation } from "../../api";
 import { EntryForm } from "../../entries/entry-form";
 import { Modal } from "../../parts/modal";
@@ -32,6 +32,7 @@ const ACTIONS = [
 interface StepActionsProps {
   horse: string;
   step: Step;
+  program: Program;
   yard: YardView;
 }
 
@@ -63,7 +64,7 @@ interface SayProps extends StepActionsProps {
   onDone: () => void;
 }
 
-function Say({ horse, step, yard, action, onDone }: SayProps) {
+function Say({ horse, step, program, yard, action, onDone }: SayProps) {
   const [send, sending] = useSendEventsMutation();
   // Sent again without an answer it is the same event.
   const made = useRef<{ of: string; event: { id: string; [field: string]: unknown } }>(null);
@@ -91,7 +92,7 @@ function Say({ horse, step, yard, action, onDone }: SayProps) {
       <EntryForm
         type={{ ...type, fields: type.fields.filter(({ name }) => isOffered(name)) }}
         given={{ step: step.id }}
-        program={loosePenStart}
+        program={program}
         yard={yard}
         button={action.button}
         isBusy={sending.isLoading}

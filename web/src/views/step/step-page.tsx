@@ -66,7 +66,7 @@ function OneStep({ view, yard, step, program }: OneStepProps) {
             </p>
           </div>
         </div>
-        <StepActions horse={horse.id} step={step} yard={yard} />
+        <StepActions horse={horse.id} step={step} program={program} yard={yard} />
       </div>
       <div className="grid items-start gap-6 lg:grid-cols-[1fr_22rem]">
         <div className="grid gap-6">
@@ -77,23 +77,24 @@ function OneStep({ view, yard, step, program }: OneStepProps) {
               <AsksChart view={view} />
             </Suspense>
           )}
-          <AsksTable view={view} name={name} />
+          <AsksTable view={view} name={name} program={program} />
         </div>
         <aside className="grid gap-4">
           <Sides view={view} />
           <StepCard step={step} words={yard.words} />
           <div className="card">
             <h2 className="mb-1 text-lg">Standard</h2>
-            <p>{standardInWords(view.standard ?? step.standard, step)}</p>
+            <p>{standardInWords(view.standard ?? step.standard, step, program)}</p>
             <p className="mt-1 text-sm text-faint">
-              {view.standard && standardInWords(view.standard, step) !== standardInWords(step.standard, step)
-                ? `His own; the program's is: ${standardInWords(step.standard, step)}`
+              {view.standard &&
+              standardInWords(view.standard, step, program) !== standardInWords(step.standard, step, program)
+                ? `His own; the program's is: ${standardInWords(step.standard, step, program)}`
                 : "Still Pine's own judgement, not a norm of the trade."}
             </p>
             <RestsOn horse={horse} step={step} program={program} words={yard.words} />
           </div>
           <OtherPrograms horse={horse.id} step={step} program={program} words={yard.words} />
-          <StepSaid view={view} yard={yard} />
+          <StepSaid view={view} program={program} yard={yard} />
         </aside>
       </div>
     </>
@@ -101,12 +102,19 @@ function OneStep({ view, yard, step, program }: OneStepProps) {
 }
 
 /** Standards adjusted, overrides and holds, each with a way to change or strike it out. */
-function StepSaid({ view, yard }: { view: StepView; yard: YardView }) {
+function StepSaid({ view, program, yard }: { view: StepView; program: Program; yard: YardView }) {
   if (view.said.length === 0) return null;
   return (
     <section aria-label="Said of this step">
       <h2 className="mb-2 text-lg">Said of this step</h2>
-      <Entries horse={view.horse.id} outing={null} entries={view.said} yard={yard} label="Said of this step" />
+      <Entries
+        horse={view.horse.id}
+        outing={null}
+        entries={view.said}
+        program={program}
+        yard={yard}
+        label="Said of this step"
+      />
     </section>
   );
 }

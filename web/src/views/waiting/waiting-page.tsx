@@ -1,7 +1,10 @@
 import { Download, RefreshCw, Upload } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
+import type { StringHorse } from "@still-pine/contract/http";
+import { loosePenStart, type Program } from "@still-pine/core/programs";
 import { useStringQuery } from "../../api";
+import { programFor } from "../../marks/prints";
 import { shortly } from "../../pen/words";
 import { takeNewVersion } from "../../alone/start";
 import { readOutboxFile, waitingAsFile } from "../../outbox/file";
@@ -76,7 +79,12 @@ export function WaitingPage() {
 function Refused() {
   const [list, setList] = useState<{ events: KeptEvent[]; media: KeptMedia[] }>({ events: [], media: [] });
   const { data } = useStringQuery();
-  const nameOf = (id: string): string => data?.horses.find((horse) => horse.id === id)?.name ?? "a horse";
+  const horseOf = (id: string): StringHorse | undefined => data?.horses.find((horse) => horse.id === id);
+  const nameOf = (id: string): string => horseOf(id)?.name ?? "a horse";
+  const programOf = (id: string): Program => {
+    const horse = horseOf(id);
+    return horse ? programFor(horse) : loosePenStart;
+  };
   useEffect(() => {
     void keeper()
       .then(async (kept) => ({ events: await kept.refused(), media: await kept.refusedMedia() }))
@@ -100,7 +108,7 @@ function Refused() {
         {list.events.map(({ event, horse, refused }) => (
           <li key={event.id} className="rounded-lg border border-line p-2">
             <p>
-              <strong>{nameOf(horse)}</strong>, {shownTime(event.at)}: {shortly(event)}
+              <strong>{nameOf(horse)}</strong>, {shownTime(event.at)}: {shortly(event, programOf(horse))}
             </p>
             <p className="text-sm text-clay">{refused}</p>
           </li>

@@ -6,6 +6,7 @@ import { SIGNS_OF_EASE, SIGNS_OF_STRAIN, type Answer, type Sign } from "@still-p
 import {
   inDialect,
   nameIn,
+  phaseWordsOf,
   sidesOf,
   STAGES,
   type Dialect,
@@ -98,6 +99,7 @@ export function EntryPad({ yard, draft, program, horse, brief, onAdd, onNote }: 
             <AnswerChoice legend="Answer" value={answer} onChange={setAnswer} />
             <FeelSquare
               standard={step.standard}
+              phaseWords={phaseWordsOf(program)}
               counts={countsOf(draft, stepId, side)}
               label={`Record an ask of ${nameIn(step, yard.words)}${side === "none" ? "" : `, ${sideInWords(side)}`}, ${answer}`}
               onPress={(feel) => {
@@ -127,7 +129,7 @@ export function EntryPad({ yard, draft, program, horse, brief, onAdd, onNote }: 
           <Tabs.Content value="series" className="grid gap-4">
             <StepChoice program={program} horse={horse} words={yard.words} value={stepId} onChange={setStepId} />
             {side !== "none" && <SideChoice sides={sides} value={side} onChange={setSide} />}
-            <SeriesForm key={stepId} step={step} side={side} onAdd={onAdd} />
+            <SeriesForm key={stepId} step={step} side={side} program={program} onAdd={onAdd} />
           </Tabs.Content>
           <Tabs.Content value="signs" className="grid gap-4">
             <Signs title="Of ease" signs={SIGNS_OF_EASE} onAdd={onAdd} />

@@ -1,7 +1,15 @@
 import { useState } from "react";
 import type { BriefView, YardView } from "@still-pine/contract/http";
 import type { Brief } from "@still-pine/core/planning";
-import { findStep, nameIn, sidesOf, type Program, type SideKey, type Step } from "@still-pine/core/programs";
+import {
+  findStep,
+  nameIn,
+  phaseWordsOf,
+  sidesOf,
+  type Program,
+  type SideKey,
+  type Step,
+} from "@still-pine/core/programs";
 import { sideInWords } from "@still-pine/core/readiness/words";
 import { FeelSquare } from "../../marks/feel-square";
 import { Less, More } from "../../parts/stepper";
@@ -72,7 +80,7 @@ export function FromThePlan({ brief, program, yard, onAdd }: FromThePlanProps) {
             {nameIn(step, yard.words)}
             {side !== "none" && <span className="text-pine">, {sideInWords(side)}</span>}
           </p>
-          <p className="text-sm text-faint">planned: {lineInWords(line, step)}</p>
+          <p className="text-sm text-faint">planned: {lineInWords(line, step, program)}</p>
         </div>
         <div className="flex gap-2">
           <button
@@ -109,6 +117,7 @@ export function FromThePlan({ brief, program, yard, onAdd }: FromThePlanProps) {
       </div>
       <FeelSquare
         standard={step.standard}
+        phaseWords={phaseWordsOf(program)}
         label={`How it usually was: ${nameIn(step, yard.words)}`}
         onPress={(feel) => {
           onAdd({

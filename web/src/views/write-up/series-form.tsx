@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Answer } from "@still-pine/core/record";
-import type { SideKey, Step } from "@still-pine/core/programs";
+import { phaseWordsOf, type Program, type SideKey, type Step } from "@still-pine/core/programs";
 import { FeelSquare } from "../../marks/feel-square";
 import { Field } from "../../parts/field";
 import { sideFields, type EntryBody } from "../../writing/draft";
@@ -8,8 +8,15 @@ import { AnswerChoice } from "./choices";
 
 const MOST = 500;
 
+interface SeriesFormProps {
+  step: Step;
+  side: SideKey;
+  program: Program;
+  onAdd: (entry: EntryBody) => void;
+}
+
 /** Several asks as remembered: how many, how many clean, the first, the worst; the press on the square is the usual feel and adds them. */
-export function SeriesForm({ step, side, onAdd }: { step: Step; side: SideKey; onAdd: (entry: EntryBody) => void }) {
+export function SeriesForm({ step, side, program, onAdd }: SeriesFormProps) {
   const [count, setCount] = useState("6");
   const [clean, setClean] = useState("6");
   const [first, setFirst] = useState<Answer>("gave");
@@ -52,6 +59,7 @@ export function SeriesForm({ step, side, onAdd }: { step: Step; side: SideKey; o
         </p>
         <FeelSquare
           standard={step.standard}
+          phaseWords={phaseWordsOf(program)}
           label={`Add a series of ${step.name}`}
           onPress={(feel) => {
             if (ok)

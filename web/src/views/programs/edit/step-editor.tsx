@@ -1,8 +1,16 @@
 import { X } from "lucide-react";
-import { nameIn, type Dialect, type Need, type Program, type ProgramFile, type Step } from "@still-pine/core/programs";
+import {
+  nameIn,
+  phaseWordsOf,
+  type Dialect,
+  type Need,
+  type Program,
+  type ProgramFile,
+  type Step,
+} from "@still-pine/core/programs";
 import { stepName } from "@still-pine/core/readiness";
 import { MOODS, PHASES, type Mood, type Phase } from "@still-pine/core/record";
-import { MOOD_WORDS, PHASE_WORDS } from "../../../marks/feel-square";
+import { MOOD_WORDS } from "../../../marks/feel-square";
 import { setNeeds, setStandard, toggled } from "./changes";
 
 interface StepEditorProps {
@@ -84,7 +92,7 @@ export function StepEditor({ step, file, program, words, onChange }: StepEditorP
             >
               {PHASES.map((phase) => (
                 <option key={phase} value={phase}>
-                  {phase} {PHASE_WORDS[phase]}
+                  {phase} {phaseWordsOf(program)[phase]}
                 </option>
               ))}
             </select>
