@@ -3,7 +3,9 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { throwAwayCluster, type ThrowAwayCluster } from "../testing/throw-away";
 import { rebuildMissing } from "../read-models/rebuild";
 import { recordPieces } from "../store/export";
+import { listDevices } from "../store/devices";
 import { findHorse } from "../store/horses";
+import { findPlan } from "../store/live";
 import { takeEvents } from "../store/take-events";
 import { loadYard } from "../store/yard";
 import { stringText } from "../views/horse";
@@ -93,6 +95,43 @@ describe("migrations", () => {
       await takeEvents(pool, yard, [{ horse: "h-5", outing: "pen-2", event }], "2026-06-01T12:00:00Z");
       const late = await pool.query("select arrival::int as arrival from event where id = 'new'");
       expect(late.rows[0].arrival).toBeGreaterThan(rows[0].last);
+    } finally {
+      await pool.end();
+    }
+  });
+
+  it("take up a dump from the end of the phones: the same record, pairs and plan, and who is let in stays so", async () => {
+    const url = await cluster.database();
+    const read = (name: string): string => readFileSync(new URL(`fixtures/${name}`, import.meta.url), "utf8");
+    await withClient(url, (client) => client.query(read("after-the-phones.sql")));
+    expect(await withClient(url, migrate)).toEqual(["0004_programs"]);
+    const pool = createPool(url);
+    const now = "2026-06-20T12:00:00Z";
+    try {
+      const yard = await loadYard(pool);
+      if (!yard) throw new Error("no yard");
+      expect(await rebuildMissing(pool, yard, now)).toBe(1);
+      const horse = await findHorse(pool, yard.id, "h-6");
+      if (!horse) throw new Error("no horse");
+      expect(await inSnapshot(pool, async (client) => textOf(recordPieces(client, yard, horse)))).toBe(
+        read("after-the-phones-record.json"),
+      );
+      // Of what two devices saw each ask counts once, by the same words as before.
+      const { horses } = JSON.parse(await stringText(pool, yard, now));
+      expect(horses[0]).toMatchObject({ name: "Whinchat", workDays: 3, lastOuting: "2026-06-15" });
+      expect(horses[0].trail).toEqual([
+        {
+          step: "yield-hind",
+          status: "coming",
+          sides: { near: { status: "coming", sure: 0.234922 }, off: { status: "coming", sure: 0.234922 } },
+        },
+      ]);
+      const devices = await listDevices(pool, yard.id, now);
+      expect(devices.map(({ name, rights, outing }) => [name, rights, outing]).toSorted()).toEqual([
+        ["Pen phone", "all", null],
+        ["Rail phone", "write", "two-2"],
+      ]);
+      expect(await findPlan(pool, yard.id, "two-2")).toMatchObject({ horse: "h-6", known: ["yield-hind"] });
     } finally {
       await pool.end();
     }
