@@ -12,7 +12,7 @@ import { measurePhones } from "./phones.mjs";
 import { writeProofs } from "./proofs.mjs";
 import { largeRecord } from "./record.mjs";
 import { measureSchools } from "./schools.mjs";
-import { framesOfMap } from "./screens.mjs";
+import { blockedBySwitch, framesOfMap } from "./screens.mjs";
 import { measureYard } from "./yard.mjs";
 
 const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "..");
@@ -232,7 +232,10 @@ const PARTS = {
   map: () => framesOfMap(root, scratch, report),
   pen: () => measurePen(root, scratch, report),
   phones: () => measurePhones(root, scratch, report),
-  schools: async () => measureSchools(await core(), await road(), report),
+  schools: async () => {
+    measureSchools(await core(), await road(), report);
+    await blockedBySwitch(root, scratch, await road(), report);
+  },
   merging,
   devices,
   yard: () => measureYard(root, scratch, report),

@@ -2,6 +2,7 @@
 import { chmodSync, mkdirSync } from "node:fs";
 import path from "node:path";
 import { median, ms } from "./measure.mjs";
+import { largeRecord } from "./record.mjs";
 import { openBrowser, startServer } from "./running.mjs";
 
 const SLOWED = 4;
@@ -87,6 +88,58 @@ export async function framesOfMap(root, scratch, report) {
   }
 }
 
+const SWITCH_ASKS = 20_000;
+const SWITCH_MOST_MS = 100;
+const SWITCHES = 7;
+
+/** Longest time the page could not answer while a horse of many asks is read under other schools and moved to one of them. */
+export async function blockedBySwitch(root, scratch, road, report) {
+  const folder = path.join(scratch, "switch");
+  mkdirSync(folder);
+  chmodSync(folder, 0o755);
+  const application = await startServer(root, folder);
+  const browser = await openBrowser();
+  try {
+    const record = largeRecord({ asks: SWITCH_ASKS, steps: road });
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await page.goto(application.url, { waitUntil: "networkidle" });
+    const brought = await page.request.post(`${application.url}/api/records`, { data: record });
+    if (!brought.ok()) throw new Error(await brought.text());
+    const session = await page.context().newCDPSession(page);
+    await session.send("Emulation.setCPUThrottlingRate", { rate: SLOWED });
+    await page.goto(`${application.url}/horses/${record.horse.id}`, { waitUntil: "networkidle" });
+    const runs = [];
+    for (let run = 0; run < SWITCHES; run += 1) {
+      await page.getByRole("link", { name: "what others would say" }).click();
+      await page
+        .getByRole("button", { name: /^Move / })
+        .first()
+        .waitFor();
+      await page.waitForTimeout(1500);
+      await page.evaluate(watchTasks);
+      // Pressed from inside the page: looking for a button by its role takes longer than what is measured.
+      await page.evaluate(pressMove, "main");
+      await page.waitForTimeout(1000);
+      await page.evaluate(pressMove, "[role=dialog]");
+      await page.waitForURL(`**/horses/${record.horse.id}`);
+      await page.waitForTimeout(2500);
+      runs.push(await page.evaluate(() => globalThis.longest));
+    }
+    const longest = median(runs);
+    report(
+      `a horse of ${SWITCH_ASKS.toLocaleString("en")} asks moved to another school and his page shown, CPU slowed ${SLOWED} times: the longest the page was blocked`,
+      "the limit itself",
+      ms(longest),
+      ms(SWITCH_MOST_MS),
+      longest / SWITCH_MOST_MS,
+      1,
+    );
+  } finally {
+    await browser.close();
+    await application.stop();
+  }
+}
+
 /** Drags over the middle of the page for two seconds, and counts frames. */
 async function dragged(page) {
   await page.mouse.move(700, 450);
@@ -115,6 +168,13 @@ function watchTasks() {
     for (const { duration } of list.getEntries()) globalThis.longest = Math.max(globalThis.longest, duration);
   });
   globalThis.watching.observe({ type: "longtask" });
+}
+
+function pressMove(where) {
+  const buttons = [...document.querySelectorAll(`${where} button`)];
+  const button = buttons.find((one) => one.textContent.trim().startsWith("Move "));
+  if (!button) throw new Error(`no button to move him in ${where}`);
+  button.click();
 }
 
 function countFrames() {

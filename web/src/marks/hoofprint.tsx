@@ -1,4 +1,4 @@
-import { useId } from "react";
+import { Fragment, useId, type ReactNode } from "react";
 import type { PrintView } from "@still-pine/contract/http";
 import type { SideKey } from "@still-pine/core/programs";
 import { sideInWords, STATUS_WORDS, type Status } from "@still-pine/core/readiness/words";
@@ -40,63 +40,81 @@ export function Hoofprint({ print, name, size = 40, label }: HoofprintProps) {
       className="shrink-0"
     >
       {halves.map((half) => {
-        const filled = fillOf(half.status, half.sure);
-        const clip = `${id}-${half.key}`;
+        const filled = fillOf(half.status, half.sure) * (half.heel - half.toe);
+        const isFull = half.status === "steady" || half.status === "rusty";
         return (
-          <g key={half.key} className={COLOURS[half.status]}>
-            <clipPath id={clip}>
-              <rect x={half.x} y={half.top} width={half.width} height={half.bottom - half.top} />
-            </clipPath>
-            <clipPath id={`${clip}-fill`}>
-              <rect
-                x={half.x}
-                y={half.heel - filled * (half.heel - half.toe)}
-                width={half.width}
-                height={Math.min(half.bottom, half.heel + 3) - half.heel + filled * (half.heel - half.toe)}
-              />
-            </clipPath>
-            {half.status === "rusty" && (
-              <pattern
-                id={`${clip}-hatch`}
-                width="5"
-                height="5"
-                patternUnits="userSpaceOnUse"
-                patternTransform="rotate(45)"
-              >
-                <rect width="2.6" height="5" fill="currentColor" />
-              </pattern>
+          <Fragment key={half.key}>
+            {filled > 0 && (
+              <Window {...half} top={half.heel - filled} bottom={Math.min(half.bottom, half.heel + 3)}>
+                {half.status === "rusty" && <Hatch id={`${id}-${half.key}`} />}
+                <path
+                  d={WALL}
+                  fill={half.status === "rusty" ? `url(#${id}-${half.key})` : "currentColor"}
+                  opacity={isFull ? 0.82 : 0.5}
+                />
+              </Window>
             )}
-            <g clipPath={`url(#${clip}-fill)`}>
+            <Window {...half}>
               <path
                 d={WALL}
-                fill={half.status === "rusty" ? `url(#${clip}-hatch)` : "currentColor"}
-                opacity={half.status === "steady" || half.status === "rusty" ? 0.82 : 0.5}
-              />
-            </g>
-            <g clipPath={`url(#${clip})`} fill="none" stroke="currentColor">
-              <path
-                d={WALL}
+                fill="none"
+                stroke="currentColor"
                 strokeWidth={half.status === "untried" ? 1.6 : 3}
                 strokeDasharray={
                   half.status === "untried" ? "2.5 2.5" : half.status === "slipped" ? "7 3.5" : undefined
                 }
               />
               {half.status === "untried" ? (
-                <path d={FROG} strokeWidth="1.2" strokeDasharray="2.5 2.5" />
+                <path d={FROG} fill="none" stroke="currentColor" strokeWidth="1.2" strokeDasharray="2.5 2.5" />
               ) : (
                 <path d={FROG} fill="currentColor" stroke="var(--sheet)" strokeWidth="2.2" />
               )}
               {half.status === "slipped" && (
-                <path d={`M${half.x + 4} ${half.toe + 9}l${half.width - 7} 11`} strokeWidth="3.2" />
+                <path
+                  d={`M${half.x + 4} ${half.toe + 9}l${half.width - 7} 11`}
+                  stroke="currentColor"
+                  strokeWidth="3.2"
+                />
               )}
-            </g>
-          </g>
+            </Window>
+          </Fragment>
         );
       })}
       {print.held && <path d="M1 23H39" className="text-resin" stroke="currentColor" strokeWidth="5" />}
     </svg>
   );
 }
+
+/** A part of the print is seen through a window: a picture within the picture cuts off what lies beyond. There are hundreds on a page, so few elements. */
+function Window({
+  x,
+  width,
+  top,
+  bottom,
+  status,
+  children,
+}: Pick<Area, "x" | "width" | "top" | "bottom" | "status"> & { children: ReactNode }) {
+  const height = bottom - top;
+  return (
+    <svg
+      role="none"
+      x={x}
+      y={top}
+      width={width}
+      height={height}
+      viewBox={`${x} ${top} ${width} ${height}`}
+      className={COLOURS[status]}
+    >
+      {children}
+    </svg>
+  );
+}
+
+const Hatch = ({ id }: { id: string }) => (
+  <pattern id={id} width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+    <rect width="2.6" height="5" fill="currentColor" />
+  </pattern>
+);
 
 /** Where a part of the print lies: a half, the toe or heel part of a half for a fore or hind leg, or the whole. */
 interface Area {
@@ -184,7 +202,7 @@ export function StatusMark({ status }: { status: Status }) {
   );
 }
 
-const SHAPES: Record<Status, React.ReactNode> = {
+const SHAPES: Record<Status, ReactNode> = {
   untried: <circle cx="6" cy="6" r="4.5" fill="none" stroke="currentColor" strokeWidth="1.5" strokeDasharray="2 2" />,
   begun: <path d="M1.5 6A4.5 4.5 0 0 0 10.5 6Z" fill="none" stroke="currentColor" strokeWidth="1.6" />,
   coming: <path d="M1.5 6A4.5 4.5 0 0 0 10.5 6Z" fill="currentColor" stroke="currentColor" strokeWidth="1.6" />,

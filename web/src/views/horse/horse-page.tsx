@@ -5,11 +5,13 @@ import type { HorseView } from "@still-pine/contract/http";
 import { useHorseQuery } from "../../api";
 import { AddEntry } from "../../entries/add-entry";
 import { Entries } from "../../entries/entry-item";
+import { STAGES, type Program } from "@still-pine/core/programs";
 import { programFor } from "../../marks/prints";
 import { AddMedia } from "../../media/add-media";
 import { Gallery } from "../../media/gallery";
 import { dayInWords } from "../../parts/days";
 import { NoDataYet } from "../../parts/page-state";
+import { useStages } from "../../parts/use-stages";
 import { compareLink, programLink } from "../programs/links";
 import { Diary } from "./diary";
 import { FeelOverTime } from "./feel-over-time";
@@ -17,14 +19,19 @@ import { NextList } from "./next-list";
 import { Road } from "./road";
 import { SidesTable } from "./sides-table";
 
+/** The page is drawn from above, part by part: who he is, the road in four, then one after another. */
+const PARTS = { road: 5, next: 6, sides: 7, feel: 8, said: 9, all: 10 } as const;
+
 /** One horse: its road from first handling to the saddle and beyond, where work is now, both sides, its feel over time, its outings. */
 export function HorsePage() {
   const { horse: id = "" } = useParams();
   const { data, error, refetch } = useHorseQuery(id);
   const { hash } = useLocation();
+  const part = useStages(data ? PARTS.all : 1);
+  const isRoadThere = data !== undefined && part >= PARTS.road;
   useEffect(() => {
-    if (data && hash) document.getElementById(hash.slice(1))?.scrollIntoView({ block: "center" });
-  }, [data, hash]);
+    if (isRoadThere && hash) document.getElementById(hash.slice(1))?.scrollIntoView({ block: "center" });
+  }, [isRoadThere, hash]);
   if (!data) return <NoDataYet what="the horse" error={error} retry={() => void refetch()} />;
   const program = programFor(data.horse);
   const { yard } = data;
@@ -32,40 +39,45 @@ export function HorsePage() {
     <>
       <title>{`${data.horse.name} · Still Pine`}</title>
       <Heading view={data} id={id} />
-      <Road view={data} program={program} />
+      <Road
+        view={data}
+        program={program}
+        stages={(STAGES.length * (Math.min(part, PARTS.road) - 1)) / (PARTS.road - 1)}
+      />
       <div className="mt-6 grid items-start gap-6 lg:grid-cols-[1fr_21rem]">
         <div className="grid min-w-0 gap-6">
-          <NextList view={data} program={program} />
-          <SidesTable view={data} program={program} />
-          <section aria-label="Body and care">
-            <div className="mb-2 flex flex-wrap items-center justify-between gap-2">
-              <h2 className="text-xl">Body, care and what is agreed</h2>
-              <div className="flex flex-wrap gap-2">
-                <AddEntry horse={id} outing={null} program={program} yard={yard} label="Write something of him" />
-                <AddMedia horse={id} outing={null} />
-              </div>
-            </div>
-            {data.entries.length === 0 ? (
-              <p className="text-faint">Nothing yet. Weight, feet, teeth, cues and rests stand here.</p>
-            ) : (
-              <Entries
-                horse={id}
-                outing={null}
-                entries={data.entries}
-                program={program}
-                yard={yard}
-                label="Of the horse"
-              />
-            )}
-          </section>
+          {part >= PARTS.next && <NextList view={data} program={program} />}
+          {part >= PARTS.sides && <SidesTable view={data} program={program} />}
+          {part >= PARTS.said && <Said view={data} program={program} />}
         </div>
         <div className="grid gap-4">
-          <FeelOverTime horse={id} program={program} words={yard.words} />
-          <Diary view={data} program={program} />
+          {part >= PARTS.feel && <FeelOverTime horse={id} program={program} words={yard.words} />}
+          {part >= PARTS.all && <Diary view={data} program={program} />}
           <Gallery horse={id} />
         </div>
       </div>
     </>
+  );
+}
+
+/** What is said of the horse himself: body, care, what is agreed. */
+function Said({ view, program }: { view: HorseView; program: Program }) {
+  const { horse, entries, yard } = view;
+  return (
+    <section aria-label="Body and care">
+      <div className="mb-2 flex flex-wrap items-center justify-between gap-2">
+        <h2 className="text-xl">Body, care and what is agreed</h2>
+        <div className="flex flex-wrap gap-2">
+          <AddEntry horse={horse.id} outing={null} program={program} yard={yard} label="Write something of him" />
+          <AddMedia horse={horse.id} outing={null} />
+        </div>
+      </div>
+      {entries.length === 0 ? (
+        <p className="text-faint">Nothing yet. Weight, feet, teeth, cues and rests stand here.</p>
+      ) : (
+        <Entries horse={horse.id} outing={null} entries={entries} program={program} yard={yard} label="Of the horse" />
+      )}
+    </section>
   );
 }
 

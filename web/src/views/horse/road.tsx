@@ -10,8 +10,8 @@ import { printOf } from "../../marks/prints";
 /** Reasons of steps where work is now, beside those that could only be begun. */
 const WORKED: ReadonlySet<string> = new Set(["slipped", "gate", "longest"]);
 
-/** A horse's road: every step as a print, stage by stage, the gates standing across it, and the edge where work is now. */
-export function Road({ view, program }: { view: HorseView; program: Program }) {
+/** A horse's road as far as so many stages: every step as a print, stage by stage, the gates standing across it, and the edge where work is now. */
+export function Road({ view, program, stages }: { view: HorseView; program: Program; stages: number }) {
   const { horse, yard, next, judgements } = view;
   const edge = new Set(next.work.filter(({ reason }) => WORKED.has(reason)).map(({ step }) => step));
   const held = new Set(judgements.filter((one) => one.held).map(({ step }) => step));
@@ -19,7 +19,7 @@ export function Road({ view, program }: { view: HorseView; program: Program }) {
   return (
     <section aria-label="The road" className="card px-3 py-2">
       <ol className="flex flex-wrap gap-x-5 gap-y-1">
-        {STAGES.map((stage) => {
+        {STAGES.slice(0, stages).map((stage) => {
           const steps = program.steps.filter(
             (step) =>
               step.stage === stage &&

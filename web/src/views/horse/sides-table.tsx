@@ -11,6 +11,7 @@ import {
   type SideKey,
 } from "@still-pine/core/readiness";
 import { StatusWord } from "../../marks/hoofprint";
+import { useStages } from "../../parts/use-stages";
 
 /** Findings that the words of the sides say already. */
 const SAID_BESIDE: readonly string[] = [
@@ -26,9 +27,10 @@ const SAID_BESIDE: readonly string[] = [
 export function SidesTable({ view, program }: { view: HorseView; program: Program }) {
   const [all, setAll] = useState(false);
   const shown = view.judgements.filter((one) => (all ? true : one.status !== "untried"));
+  const part = useStages(STAGES.length);
   if (shown.length === 0 && !all) return null;
   return (
-    <section aria-label="Steps, side by side">
+    <section aria-label="Steps, side by side" className="off-screen">
       <div className="mb-2 flex flex-wrap items-center justify-between gap-2">
         <h2 className="text-xl">Side by side</h2>
         <label className="flex min-h-9 items-center gap-2 text-sm">
@@ -53,7 +55,7 @@ export function SidesTable({ view, program }: { view: HorseView; program: Progra
               ))}
             </tr>
           </thead>
-          {STAGES.map((stage) => {
+          {STAGES.slice(0, part).map((stage) => {
             const rows = shown.filter(({ step }) => findStep(program, step)?.stage === stage);
             if (rows.length === 0) return null;
             return (

@@ -147,7 +147,7 @@ function Line({ head, children }: { head: string; children: ReactNode }) {
 function Parting({ programs }: { programs: readonly Program[] }) {
   const differences = differencesOf(programs);
   return (
-    <section aria-label="Where they part" className="mt-6">
+    <section aria-label="Where they part" className="off-screen mt-6">
       <h2 className="mb-2 text-2xl">Where they part</h2>
       <SideBySide programs={programs} label="Where they part, table">
         {differences.map(({ id, question, answers }) => (
@@ -194,7 +194,7 @@ function Roads({ programs, words }: Compared) {
     return step ? nameIn(step, words) : id;
   };
   return (
-    <section aria-label="The same road, otherwise" className="mt-8">
+    <section aria-label="The same road, otherwise" className="off-screen mt-8">
       <h2 className="mb-1 text-2xl">The same road, otherwise</h2>
       <p className="mb-2 text-faint">
         {onAll.length - rows.length} steps rest on the same in all of them; these do not. The number is the step's place
