@@ -225,7 +225,7 @@ test("a copy is re-ordered by mouse and by keyboard, broken five ways, published
       .setInputFiles({ name: "whitebeam.json", mimeType: "application/json", buffer: record });
     const coming = there.getByRole("dialog", { name: "What this file would bring" });
     await expect(coming).toContainText('the program "Our quiet way", version 1, is here with other content');
-    await expect(coming).toContainText('the program "Our quiet way" comes along, version 2');
+    await expect(coming).toContainText('the program "Our quiet way", version 2, comes along');
     await coming.getByRole("button", { name: "Bring it in" }).click();
     await there.getByRole("dialog", { name: "It is in" }).getByRole("link", { name: "Whitebeam" }).click();
     await expect(there.getByText("Goes by")).toContainText("Our quiet way");

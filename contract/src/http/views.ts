@@ -35,8 +35,8 @@ const inputProblemSchema = z.object({ path: text, expected: text, found: text })
 const inputWarningSchema = z.object({
   code: z.literal([
     "unknown-program",
-    "other-program",
-    "program-along",
+    "other-content",
+    "comes-along",
     "unknown-step",
     "unknown-type",
     "stray-correction",

@@ -12,8 +12,8 @@ export interface InputProblem {
 export interface InputWarning {
   code:
     | "unknown-program"
-    | "other-program"
-    | "program-along"
+    | "other-content"
+    | "comes-along"
     | "unknown-step"
     | "unknown-type"
     | "stray-correction"

@@ -1,10 +1,17 @@
 import { beforeAll, describe, expect, it } from "vitest";
 import { buildDemoYard } from "@still-pine/core/simulated";
+import { SCHOOLS } from "@still-pine/core/programs";
 import { recordToText } from "@still-pine/contract/record";
 import { jpegWithPosition, zipOf, type ZipPart } from "../testing/samples";
 import { call, yardsForTests, type TestYard } from "../testing/throw-away";
 
 const NOW = "2026-06-10T12:00:00Z";
+const SLIPS = {
+  name: "Slips on the ramp",
+  seen: ["slides"],
+  body: [{ look: "Feet and shoes.", who: "farrier" }],
+  steps: [{ step: "stand", why: "He hurries." }],
+};
 const { yard, another } = yardsForTests(NOW, 2);
 let first: TestYard;
 let second: TestYard;
@@ -35,6 +42,12 @@ beforeAll(async () => {
     { name: "Other yard", timeZone: "Europe/Dublin", units: "imperial", words: "british" },
     { "If-Match": '"1"' },
   );
+  const draft = (id: string, name: string) =>
+    call(`${first.url}/api/programs/${id}/draft`, "PUT", { file: { ...SCHOOLS[0], name } }, { "If-Match": '"0"' });
+  await draft("own-published", "Published");
+  await call(`${first.url}/api/programs/own-published/publish`, "POST", {}, { "If-Match": '"1"' });
+  await draft("own-begun", "Begun");
+  await call(`${first.url}/api/troubles/slips`, "PUT", SLIPS, { "If-Match": '"0"' });
 });
 
 const download = async (yard: TestYard, path: string): Promise<Buffer> =>
@@ -59,7 +72,13 @@ describe("a yard's archive", () => {
         ["Plover", true, 0],
       ]),
     );
+    expect(preview.body.warnings.map((one: any) => one.text)).toEqual([
+      'the program "Published", version 1, comes along',
+      'the draft "Begun" comes along',
+      'the trouble "Slips on the ramp" comes along',
+    ]);
     expect((await call(`${second.url}/api/string`, "GET")).body.horses).toEqual([]);
+    expect((await call(`${second.url}/api/troubles`, "GET")).body).toEqual([]);
     expect((await upload(second, zip)).status).toBe(201);
     expect((await download(second, "/archive")).equals(zip)).toBe(true);
     const { body } = await call(`${second.url}/api/yard`, "GET");
@@ -69,6 +88,25 @@ describe("a yard's archive", () => {
       again.status,
       again.body.horses.reduce((sum: number, one: any) => sum + one.stored + one.media, 0),
     ]).toEqual([200, 0]);
+    expect(again.body.warnings).toEqual([]);
+  });
+
+  it("leaves a draft and a trouble that are here already as they are, and says so", async () => {
+    const other = await another();
+    await call(`${other.url}/api/troubles/slips`, "PUT", { ...SLIPS, name: "Slips" }, { "If-Match": '"0"' });
+    await call(
+      `${other.url}/api/programs/own-begun/draft`,
+      "PUT",
+      { file: { name: "Of here" } },
+      { "If-Match": '"0"' },
+    );
+    const { body } = await upload(other, await download(first, "/archive"));
+    expect(body.warnings.slice(-2)).toEqual([
+      { code: "other-content", text: 'the draft "Begun" is here with other content; the one here stays' },
+      { code: "other-content", text: 'the trouble "Slips on the ramp" is here with other content; the one here stays' },
+    ]);
+    expect((await call(`${other.url}/api/troubles`, "GET")).body[0].name).toBe("Slips");
+    expect((await call(`${other.url}/api/programs`, "GET")).body.drafts[0].file.name).toBe("Of here");
   });
 
   it("of one horse brings its photos along", async () => {
@@ -135,6 +173,20 @@ describe("an archive from a stranger", () => {
     const { status, body } = await upload(first, zipOf(parts));
     expect([status, body.detail]).toEqual([422, expect.stringContaining(line)]);
     expect(body.detail.split("\n")).toHaveLength(1);
+  });
+
+  it.each([
+    ["a trouble that says nothing of the body", { troubles: [{ ...SLIPS, id: "t", body: [] }] }, "troubles[0].body"],
+    ["a draft under an id that ships", { drafts: [{ id: "loose-pen-start", file: { name: "Mine" } }] }, "drafts[0].id"],
+    ["a program that is none", { programs: [{ ...SCHOOLS[0], id: "own-x", road: 7 }] }, "programs[0].road"],
+  ])("with %s is refused with its place", async (_what, more, place) => {
+    const about = { format: "still-pine/yard", version: 1, name: "Y", timeZone: "Europe/Dublin" };
+    const file = { ...about, units: "metric", words: "american", ...more };
+    const { status, body } = await upload(
+      first,
+      zipOf([part("yard.json", { content: Buffer.from(JSON.stringify(file)) })]),
+    );
+    expect([status, body.errors.map((one: any) => one.path)]).toEqual([422, [place]]);
   });
 
   // Made before the first request: a connection left alone that long would be closed.

@@ -1,34 +1,20 @@
 import type { PoolClient } from "pg";
-import { z } from "zod";
-import {
-  mediaIdSchema,
-  yardFieldsSchema,
-  type ImportedHorse,
-  type ImportResult,
-  type YardFields,
-} from "@still-pine/contract/http";
-import { parseOwnPrograms, parseRecord, PROBLEMS_SHOWN, shown, type InputWarning } from "@still-pine/contract/record";
-import { findProgram, keepProgram, type ProgramFile } from "@still-pine/core/programs";
+import { mediaIdSchema, type ImportedHorse, type ImportResult } from "@still-pine/contract/http";
+import { parseRecord, PROBLEMS_SHOWN, type InputWarning } from "@still-pine/contract/record";
+import type { ProgramFile } from "@still-pine/core/programs";
 import type { HorseRecord, RecordEvent } from "@still-pine/core/record";
 import { jsonMistake } from "../cli/json-mistake";
 import { HttpProblem } from "../http/problems";
 import { kindOf, whyNotTaken } from "../media/kind";
 import { strip } from "../media/strip";
-import { rebuildThoseBy } from "../read-models/rebuild";
 import { storeRecord } from "../store/import";
 import { insertMedia, insertThumbnail } from "../store/media";
-import { bringInProgram } from "../store/programs";
-import { updateYard, type Yard } from "../store/yard";
+import type { Yard } from "../store/yard";
+import { takePrograms } from "./along";
 import type { OpenArchive } from "./read";
+import { takeYardFile, YARD_FILE } from "./yard-file";
 
 type Brought = Omit<ImportResult, "preview">;
-
-const yardFileSchema = z.looseObject({
-  format: z.literal("still-pine/yard"),
-  version: z.literal(1),
-  ...yardFieldsSchema.shape,
-  programs: z.array(z.unknown()).max(1000).optional(),
-});
 
 /** A record file that has been read, with the own programs it goes by. */
 type ReadRecord = Extract<ReturnType<typeof parseRecord>, { ok: true }>;
@@ -47,45 +33,6 @@ export function readRecord(text: string, now: string, name = ""): ReadRecord {
   throw new HttpProblem(422, "Not a horse record", `${where} cannot be read as a horse record.`, {
     errors: parsed.problems.slice(0, PROBLEMS_SHOWN),
   });
-}
-
-/**
- * Takes in own programs that came along, and makes anew what is derived of the horses here that go by them.
- *
- * @param kept filled with what the judge knows from now on, for whoever takes the transaction back
- */
-async function takePrograms(
-  client: PoolClient,
-  yard: Yard,
-  files: readonly ProgramFile[],
-  now: string,
-  kept: ProgramFile[],
-): Promise<InputWarning[]> {
-  const warnings: InputWarning[] = [];
-  const taken = new Map<string, ProgramFile[]>();
-  for (const file of files.toSorted((a, b) => a.version - b.version)) {
-    const done = await bringInProgram(client, yard.id, file, now);
-    if (done === "other")
-      warnings.push({
-        code: "other-program",
-        text: `the program ${shown(file.name)}, version ${file.version}, is here with other content; the one here stays`,
-      });
-    if (done !== "new") continue;
-    if (!findProgram(file.id, file.version)) kept.push(file);
-    keepProgram(file);
-    taken.set(file.id, [...(taken.get(file.id) ?? []), file]);
-  }
-  for (const [id, versions] of taken) {
-    const isLatest = versions.some(({ version }) => version === findProgram(id)?.version);
-    const horses = isLatest ? await rebuildThoseBy(client, yard, id, now) : 0;
-    const numbers = versions.map(({ version }) => version).join(", ");
-    const judged = horses === 0 ? "" : `; horses here that are judged by it from now on: ${horses}`;
-    warnings.push({
-      code: "program-along",
-      text: `the program ${shown(versions.at(-1)?.name)} comes along, version ${numbers}${judged}`,
-    });
-  }
-  return warnings;
 }
 
 /** Stores one record; a warning where its days are counted in another zone. */
@@ -118,15 +65,16 @@ export async function bringInArchive(
   now: string,
   kept: ProgramFile[],
 ): Promise<Brought> {
-  const brought: Brought = { horses: [], warnings: [] };
-  const file = archive.names.includes("yard.json") ? await readSettings(archive) : null;
-  brought.warnings.push(...(await takePrograms(client, yard, file?.own ?? [], now, kept)));
-  const home = file ? await takeSettings(client, yard, file.settings) : yard;
+  const isOfYard = archive.names.includes(YARD_FILE);
+  const { home, warnings: ofYard } = isOfYard
+    ? await takeYardFile(client, yard, archive, now, kept)
+    : { home: yard, warnings: [] };
+  const brought: Brought = { horses: [], warnings: [...ofYard] };
   const folders = archive.names
     .filter((name) => /^(?:horses\/[^/]+\/)?record\.json$/.test(name))
     .map((name) => name.slice(0, -"record.json".length))
     .toSorted();
-  if (folders.length === 0 && !archive.names.includes("yard.json"))
+  if (folders.length === 0 && !isOfYard)
     throw new HttpProblem(
       422,
       "Not an archive",
@@ -141,31 +89,6 @@ export async function bringInArchive(
     brought.warnings.push(...warnings);
   }
   return brought;
-}
-
-async function readSettings(archive: OpenArchive): Promise<{ settings: YardFields; own: ProgramFile[] }> {
-  let json: unknown;
-  try {
-    json = JSON.parse((await archive.read("yard.json")).toString("utf8"));
-  } catch (cause) {
-    if (cause instanceof HttpProblem) throw cause;
-    throw new HttpProblem(422, "Not an archive", "yard.json is not JSON.", {}, { cause });
-  }
-  const parsed = yardFileSchema.safeParse(json);
-  if (!parsed.success) throw new HttpProblem(422, "Not an archive", "yard.json cannot be read as a yard's settings.");
-  const { own, problems } = parseOwnPrograms(parsed.data.programs ?? [], ["programs"]);
-  if (problems.length > 0)
-    throw new HttpProblem(422, "Not an archive", "A program in yard.json is not one.", {
-      errors: problems.slice(0, PROBLEMS_SHOWN),
-    });
-  return { settings: parsed.data, own: own.map((one) => one.file) };
-}
-
-/** An empty yard takes over the settings. */
-async function takeSettings(client: PoolClient, yard: Yard, settings: YardFields): Promise<Yard> {
-  const { rowCount } = await client.query("select from horse where yard_id = $1 limit 1", [yard.id]);
-  if (rowCount !== 0) return yard;
-  return (await updateYard(client, yard.id, yard.version, settings)) ?? yard;
 }
 
 /** Photos and clips of a horse's folder. */

@@ -2,10 +2,10 @@ import { Readable } from "node:stream";
 import type { PoolClient } from "pg";
 import { ZipFile, type Options } from "yazl";
 import { listHorses, type StoredHorse } from "../store/horses";
-import { listLabels } from "../store/labels";
 import { mediaOfHorse, readPieces, readThumbnail } from "../store/media";
 import { recordPieces } from "../store/export";
 import type { Yard } from "../store/yard";
+import { YARD_FILE, yardFileText } from "./yard-file";
 
 /**
  * An archive is a zip: `record.json` and `media/ID.ext` of one horse, or `yard.json` and such a folder for each horse under
@@ -35,17 +35,7 @@ export async function horseArchive(client: PoolClient, yard: Yard, horse: Stored
 /** The archive of the whole yard; run it as `horseArchive`. */
 export async function yardArchive(client: PoolClient, yard: Yard): Promise<Readable> {
   const zip = new ZipFile();
-  const { id: _id, version: _version, ...settings } = yard;
-  const labels = async (kind: "place" | "person"): Promise<string[]> =>
-    (await listLabels(client, yard.id, kind)).map(({ label }) => label);
-  const about = {
-    format: "still-pine/yard",
-    version: 1,
-    ...settings,
-    places: await labels("place"),
-    people: await labels("person"),
-  };
-  zip.addBuffer(Buffer.from(`${JSON.stringify(about, null, 1)}\n`), "yard.json", SAME_DATE);
+  zip.addBuffer(Buffer.from(await yardFileText(client, yard)), YARD_FILE, SAME_DATE);
   const horses = (await listHorses(client, yard.id)).toSorted((a, b) => (a.id < b.id ? -1 : 1));
   for (const [index, horse] of horses.entries())
     await addHorseTo(zip, client, yard, horse, `horses/${String(index + 1).padStart(4, "0")}/`);

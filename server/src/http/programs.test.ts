@@ -180,7 +180,7 @@ describe("a horse's record", () => {
     );
     const other = await elsewhere(4);
     const preview = await bring(other, text, "?preview=1");
-    expect([preview.status, codesOf(preview.body)]).toEqual([200, ["program-along"]]);
+    expect([preview.status, codesOf(preview.body)]).toEqual([200, ["comes-along"]]);
     expect([findProgram("own-ours"), (await call(`${other.url}/api/programs`, "GET")).body.published]).toEqual([
       undefined,
       [],
@@ -205,7 +205,7 @@ describe("a horse's record", () => {
     );
     expect(newer.body.warnings.map((one: { text: string }) => one.text)).toEqual([
       'the program "Our way", version 1, is here with other content; the one here stays',
-      'the program "Our way" comes along, version 2, 3, 4; horses here that are judged by it from now on: 1',
+      'the program "Our way", version 2, 3, 4, comes along; horses here that are judged by it from now on: 1',
     ]);
     const [there] = (await call(`${other.url}/api/string`, "GET")).body.horses;
     expect(there.program).toEqual({ id: "own-ours", version: 4 });

@@ -23,7 +23,7 @@ export function BringInDialog({ file, onClose }: { file: File; onClose: () => vo
   const isNothingNew =
     preview !== undefined &&
     preview.horses.every((horse) => !horse.isNew && horse.stored + horse.media === 0) &&
-    !preview.warnings.some(({ code }) => code === "program-along");
+    !preview.warnings.some(({ code }) => code === "comes-along");
   return (
     <Modal open onOpenChange={(open) => !open && onClose()} title={done ? "It is in" : "What this file would bring"}>
       <div className="grid grid-cols-[minmax(0,1fr)] gap-4">

@@ -1,0 +1,83 @@
+import type { PoolClient } from "pg";
+import type { TroubleFields } from "@still-pine/contract/http";
+import { canonical, shown, type InputWarning } from "@still-pine/contract/record";
+import { findProgram, keepProgram, type ProgramFile } from "@still-pine/core/programs";
+import { rebuildThoseBy } from "../read-models/rebuild";
+import { bringInProgram, findDraft, putDraft, type StoredDraft } from "../store/programs";
+import { findTrouble, putTrouble } from "../store/troubles";
+import type { Yard } from "../store/yard";
+
+/** What comes along with records: a yard's own programs, and with its archive its drafts and troubles. What is here already stays as it is. */
+
+const along = (what: string): InputWarning => ({ code: "comes-along", text: `${what} comes along` });
+const other = (what: string): InputWarning => ({
+  code: "other-content",
+  text: `${what} is here with other content; the one here stays`,
+});
+
+/**
+ * Takes in own programs, and makes anew what is derived of the horses here that go by them.
+ *
+ * @param kept filled with what the judge knows from now on, for whoever takes the transaction back
+ */
+export async function takePrograms(
+  client: PoolClient,
+  yard: Yard,
+  files: readonly ProgramFile[],
+  now: string,
+  kept: ProgramFile[],
+): Promise<InputWarning[]> {
+  const warnings: InputWarning[] = [];
+  const taken = new Map<string, ProgramFile[]>();
+  for (const file of files.toSorted((a, b) => a.version - b.version)) {
+    const done = await bringInProgram(client, yard.id, file, now);
+    if (done === "other") warnings.push(other(`the program ${shown(file.name)}, version ${file.version},`));
+    if (done !== "new") continue;
+    if (!findProgram(file.id, file.version)) kept.push(file);
+    keepProgram(file);
+    taken.set(file.id, [...(taken.get(file.id) ?? []), file]);
+  }
+  for (const [id, versions] of taken) {
+    const isLatest = versions.some(({ version }) => version === findProgram(id)?.version);
+    const horses = isLatest ? await rebuildThoseBy(client, yard, id, now) : 0;
+    const numbers = versions.map(({ version }) => version).join(", ");
+    const { code, text } = along(`the program ${shown(versions.at(-1)?.name)}, version ${numbers},`);
+    const judged = horses === 0 ? "" : `; horses here that are judged by it from now on: ${horses}`;
+    warnings.push({ code, text: `${text}${judged}` });
+  }
+  return warnings;
+}
+
+/** Takes in drafts of programs. */
+export async function takeDrafts(
+  client: PoolClient,
+  yard: Yard,
+  drafts: readonly Pick<StoredDraft, "id" | "file">[],
+  now: string,
+): Promise<InputWarning[]> {
+  const warnings: InputWarning[] = [];
+  for (const { id, file } of drafts) {
+    const what = `the draft ${shown(file["name"])}`;
+    const here = await findDraft(client, yard.id, id);
+    if (!here && (await putDraft(client, yard.id, id, 0, file, now))) warnings.push(along(what));
+    if (here && canonical(here.file) !== canonical(file)) warnings.push(other(what));
+  }
+  return warnings;
+}
+
+/** Takes in troubles a yard has added. */
+export async function takeTroubles(
+  client: PoolClient,
+  yard: Yard,
+  troubles: readonly ({ id: string } & TroubleFields)[],
+): Promise<InputWarning[]> {
+  const warnings: InputWarning[] = [];
+  for (const { id, ...fields } of troubles) {
+    const what = `the trouble ${shown(fields.name)}`;
+    const here = await findTrouble(client, yard.id, id);
+    if (!here && (await putTrouble(client, yard.id, id, 0, fields))) warnings.push(along(what));
+    if (here && canonical({ ...here, version: 0 }) !== canonical({ ...fields, id, version: 0 }))
+      warnings.push(other(what));
+  }
+  return warnings;
+}
