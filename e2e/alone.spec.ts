@@ -30,6 +30,16 @@ test("network cut: a cold start, a whole outing, the browser killed, started aga
   test.setTimeout(120_000);
   const horse = await addHorse(laptop, "Yellowwort");
   const folder = mkdtempSync(path.join(tmpdir(), "still-pine-alone-"));
+  const added = await laptop.request.put("/api/troubles/at-the-ford", {
+    headers: { "If-Match": '"0"' },
+    data: {
+      name: "Will not cross the ford",
+      seen: ["water"],
+      body: [{ look: "Feet and shoes.", who: "farrier" }],
+      steps: [{ step: "lead", why: "He has to come along." }],
+    },
+  });
+  expect(added.status()).toBe(200);
   try {
     const first = await openPhone(folder, baseURL);
     await first.pages()[0]?.goto("/");
@@ -51,6 +61,13 @@ test("network cut: a cold start, a whole outing, the browser killed, started aga
       await expect(page.locator("h1")).toBeVisible();
       await expect(page.getByRole("alert")).toHaveCount(0);
     }
+    // Where to look is known here too, with what the yard has added; and so are the programs.
+    await page.goto(`/troubles?horse=${horse}&q=ford`);
+    await page.getByRole("button", { name: /Will not cross the ford/ }).click();
+    await expect(page.getByText("Feet and shoes.")).toBeVisible();
+    await page.goto("/programs");
+    await expect(page.getByRole("link", { name: "Marker and reward" })).toBeVisible();
+    await expect(page.getByRole("alert")).toHaveCount(0);
     await openCard(page, horse, ["flex"]);
     const outing = await goIn(page);
     const press = async (mood: string): Promise<void> => {
@@ -114,6 +131,7 @@ test("weeks without a network: what waits goes out as a file, comes in on the la
   const outing = await goIn(page);
   await page.keyboard.press("1");
   await page.keyboard.press("1");
+  await expect(page.getByRole("status", { name: "Last entry" })).toContainText("Gave · hint · quiet");
   await kept(page);
   await page.goto("/waiting");
   await expect(page.getByRole("heading", { name: "Room on this device" })).toBeVisible();

@@ -30,6 +30,7 @@ async function ask(page: Page, times: number): Promise<void> {
     await page.keyboard.press(String(n % 2));
     await page.waitForTimeout(20);
   }
+  await expect(last(page)).toContainText(times % 2 ? "loose" : "quiet");
   await isKept(page);
 }
 
@@ -88,6 +89,7 @@ test("the browser is killed right after an entry was confirmed: it is there agai
     await ask(page, 12);
     await page.keyboard.press("2");
     await page.keyboard.press("2");
+    await expect(last(page)).toContainText("Gave · ask · watchful");
     await isKept(page);
     spawnSync("pkill", ["-9", "-f", folder]);
     await before.close().catch(() => undefined);

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { PRECISIONS, SEXES } from "@still-pine/core/record";
 import { idSchema } from "../record/events";
+import { troubleViewSchema } from "./troubles";
 import { DIALECTS, UNIT_SYSTEMS } from "./bodies";
 import { count, day, diarySchema, event, ownProgramsSchema, text } from "./views";
 
@@ -23,6 +24,7 @@ export const packViewSchema = z.object({
   horses: z
     .array(z.object({ id: text, mark: text }))
     .describe("Every horse of the string; the mark is another one when there is something new of him."),
+  troubles: z.array(troubleViewSchema).optional().describe("Those the yard has added; absent where it has none."),
 });
 export type PackView = z.infer<typeof packViewSchema>;
 

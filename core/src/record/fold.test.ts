@@ -137,6 +137,16 @@ describe("a measured clock", () => {
     ).toEqual(["s", "own", "later"]);
   });
 
+  it("holds back nothing that its device wrote down after it: an outing closed later ended when it did", () => {
+    const of = { device: "d" };
+    const begun = { id: "o:start", at: "2026-01-10T10:00:00.000Z", type: "outing-start", ...of, seq: 1 };
+    const closed = { id: "o:end", at: "2026-01-10T10:00:20.000Z", type: "outing-end", ...of, seq: 4 };
+    const measured = { ...skew("s", 0, -7200), at: "2026-01-10T12:30:00.000Z", ...of, seq: 3 };
+    const events = [begun, ask("own", 20, { ...of, seq: 2 }), measured, closed] as RecordEvent[];
+    const [outing] = foldRecord(recordOf(events)).outings;
+    expect([outing?.startedAt, outing?.endedAt]).toEqual(["2026-01-10T08:00:00.000Z", "2026-01-10T08:00:20.000Z"]);
+  });
+
   it("leaves alone what was written up later", () => {
     const written = ask("own", 10, { device: "d", seq: 1, recordedAt: "2026-01-10T20:00:00Z" });
     expect(idsOf([written, ask("other", 12, { device: "e", seq: 1, side: "off" }), skew("s", 0, 5)])).toEqual([

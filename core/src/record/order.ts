@@ -77,7 +77,8 @@ function timesById(events: readonly RecordEvent[]): Map<string, { at: string; ti
       continue;
     }
     const time = Math.max(own, latest.get(device) ?? own);
-    latest.set(device, time);
+    // A clock that is measured is nothing that happened: what is written down after it may have been long before.
+    if (!isClockSkew(event)) latest.set(device, time);
     effective.set(event.id, { at, time });
   }
   return effective;

@@ -43,6 +43,19 @@ describe("what a phone keeps of a horse", () => {
     const start = body.outings[0]?.events.find(({ type }) => type === "outing-start") as { place?: string } | undefined;
     const { body: pack } = (await call(`${home.url}/api/pack`, "GET")) as { body: PackView };
     expect(pack.place).toContainEqual([start?.place, "Round pen"]);
+    expect(pack.troubles).toBeUndefined();
+  });
+
+  it("is with the troubles the yard has added", async () => {
+    const trouble = {
+      name: "Will not cross the ford",
+      seen: ["water"],
+      body: [{ look: "Feet and shoes.", who: "farrier" }],
+      steps: [{ step: "lead", why: "He has to come along." }],
+    };
+    await call(`${home.url}/api/troubles/ford`, "PUT", trouble, { "If-Match": '"0"' });
+    const { body: pack } = (await call(`${home.url}/api/pack`, "GET")) as { body: PackView };
+    expect(pack.troubles).toEqual([{ ...trouble, id: "ford", version: 1 }]);
   });
 
   it("has another mark with every entry and every change of the horse, and the same while nothing happens", async () => {

@@ -7,6 +7,7 @@ import { readFold } from "../read-models/state";
 import { correctionsOf, eventsOfOutings, horseEventsOf, type StoredEvent } from "../store/events";
 import { findHorse } from "../store/horses";
 import { loadLabels } from "../store/labels";
+import { listTroubles } from "../store/troubles";
 import type { Yard } from "../store/yard";
 import { outingsOf } from "./horse";
 
@@ -18,8 +19,9 @@ const STATE = `horse h join (select yard_id, horse_id, fold->>'judge' as judge f
   on s.yard_id = h.yard_id and s.horse_id = h.id`;
 
 export async function packView(db: Pool, yard: Yard): Promise<PackView> {
-  const [labels, { rows }] = await Promise.all([
+  const [labels, troubles, { rows }] = await Promise.all([
     loadLabels(db, yard.id),
+    listTroubles(db, yard.id),
     db.query<{ id: string; mark: string }>(
       `select h.id, ${MARK} as mark from ${STATE} where h.yard_id = $1 and h.buried_at is null order by h.name, h.id`,
       [yard.id],
@@ -31,6 +33,7 @@ export async function packView(db: Pool, yard: Yard): Promise<PackView> {
     place: [...labels.place],
     person: [...labels.person],
     horses: rows,
+    ...(troubles.length > 0 ? { troubles } : {}),
   };
 }
 

@@ -46,6 +46,9 @@ async function answer(path: string, yard: PackView, now: string, seen: HorseAlon
   if (what === "places") return labelList(yard.place);
   if (what === "people") return labelList(yard.person);
   if (what === "running") return [];
+  if (what === "troubles") return yard.troubles ?? [];
+  // What is being written of a program stays on the laptop.
+  if (what === "programs" && id === undefined) return { published: yard.yard.programs ?? [], drafts: [] };
   if (what === "string") {
     const horses = await Promise.all(yard.horses.map((one) => alone(yard, one.id, now)));
     seen.push(...horses.filter((one) => one !== null));

@@ -2,10 +2,10 @@ import { Archive, ClipboardCheck, DoorOpen, Download, Map as MapIcon, PencilLine
 import { useEffect } from "react";
 import { Link, useLocation, useParams } from "react-router";
 import type { HorseView } from "@still-pine/contract/http";
+import { STAGES, type Program } from "@still-pine/core/programs";
 import { useHorseQuery } from "../../api";
 import { AddEntry } from "../../entries/add-entry";
 import { Entries } from "../../entries/entry-item";
-import { STAGES, type Program } from "@still-pine/core/programs";
 import { programFor } from "../../marks/prints";
 import { AddMedia } from "../../media/add-media";
 import { Gallery } from "../../media/gallery";

@@ -72,6 +72,30 @@ describe("an outing in review", () => {
     expect(both.events.map(({ id }) => id)).toEqual(["a", "b", "c"]);
   });
 
+  it("ends when it did by a clock that was measured after the server was asked", () => {
+    const of = (event: Record<string, unknown>): RecordEvent =>
+      ({ device: "phone", ...event }) as unknown as RecordEvent;
+    const events = [
+      of({ id: "o:start", at: "2026-06-01T11:00:00.000Z", type: "outing-start", seq: 1 }),
+      of({ id: "o:end", at: "2026-06-01T11:20:00.000Z", type: "outing-end", seq: 2 }),
+    ];
+    const skew = of({
+      id: "k",
+      at: "2026-06-01T11:30:00.000Z",
+      type: "clock-skew",
+      of: "phone",
+      behindSeconds: -7200,
+      seq: 3,
+    });
+    const asked = { ...view(events), outing: { startedAt: START, endedAt: "2026-06-01T11:20:00.000Z" } } as OutingView;
+    const { plan, endedAt } = review({ kept, events: keptEvents(...events, skew) }, asked);
+    expect([plan.startedAt, new Date(endedAt).toISOString()]).toEqual([START, "2026-06-01T09:20:00.000Z"]);
+    // Said anew, the end is what was said.
+    const anew = of({ id: "n", at: "2026-06-01T12:00:00.000Z", type: "head", endedAt: "2026-06-01T09:15:00.000Z" });
+    const told = review({ kept, events: keptEvents(...events, skew, anew) }, asked);
+    expect(new Date(told.endedAt).toISOString()).toBe("2026-06-01T09:15:00.000Z");
+  });
+
   it("names what was struck out with the correction that did it, and what was brought back no more", () => {
     const events = keptEvents(ask("a", 1), ask("b", 2), strike("s1", "a"), strike("s2", "b"), strike("s3", "s2"));
     const { struckOut, strikes, events: standing } = review({ kept, events }, undefined);
