@@ -21,4 +21,11 @@ export {
   type InputProblem,
   type InputWarning,
 } from "./problems";
-export { OWN_PROGRAM, parseOwnPrograms, parseProgram, programJsonSchema, type OwnProgram } from "./program";
+export {
+  OWN_PROGRAM,
+  OWN_PROGRAMS_MOST,
+  parseOwnPrograms,
+  parseProgram,
+  programJsonSchema,
+  type OwnProgram,
+} from "./program";

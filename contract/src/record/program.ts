@@ -30,8 +30,8 @@ import { isTooDeep, LEVELS_MOST, pathInWords, problemsFrom, shown, type InputPro
 
 /** Ids of a yard's own programs begin so: none of them can be taken for one that ships. */
 export const OWN_PROGRAM = "own-";
-/** So many versions of own programs may travel with a record. */
-export const OWN_PROGRAMS_MOST = 100;
+/** So many versions of own programs may travel with a record or an archive: one a day for years. */
+export const OWN_PROGRAMS_MOST = 1000;
 
 const refSchema = z.union([
   idSchema,

@@ -4,6 +4,7 @@ import { draftSchema, troubleFieldsSchema, yardFieldsSchema } from "@still-pine/
 import {
   idSchema,
   OWN_PROGRAM,
+  OWN_PROGRAMS_MOST,
   parseOwnPrograms,
   PROBLEMS_SHOWN,
   problemsFrom,
@@ -25,7 +26,7 @@ const yardFileSchema = z.looseObject({
   format: z.literal("still-pine/yard"),
   version: z.literal(1),
   ...yardFieldsSchema.shape,
-  programs: z.array(z.unknown()).max(1000).optional(),
+  programs: z.array(z.unknown()).max(OWN_PROGRAMS_MOST).optional(),
   drafts: z
     .array(draftSchema.extend({ id: idSchema.startsWith(OWN_PROGRAM) }))
     .max(1000)
