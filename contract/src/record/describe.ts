@@ -1,4 +1,5 @@
-import { EVENT_TYPES, HEAD_FIELDS, PROGRAM_FIELDS, type Field, type FieldIs } from "./event-types";
+import { EVENT_TYPES, HEAD_FIELDS, PROGRAM_FIELDS } from "./event-types";
+import type { Field, FieldIs } from "./fields";
 
 const UNITS = { mass: "kg", length: "cm", height: "cm", distance: "m", temperature: "°C" } as const;
 

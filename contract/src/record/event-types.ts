@@ -21,99 +21,39 @@ import {
   PLACES_ABOUT,
   SETTINGS,
   SEVERITIES,
-  SIDES,
   SIGNS,
   TIRED,
   TOOLS,
-  WAYS_OF_WORK,
   WEATHERS,
   WEIGHED_BY,
-  ZONES,
 } from "@still-pine/core/record";
-import type { Quantity } from "@still-pine/core/body";
+import {
+  choice,
+  direction,
+  dose,
+  HOUR_SECONDS,
+  maybe,
+  measure,
+  mood,
+  needed,
+  phase,
+  seconds,
+  side,
+  step,
+  whole,
+  words,
+  work,
+  yesNo,
+  zone,
+  type EventType,
+  type Field,
+  type Short,
+} from "./fields";
 
 /**
  * Every type of event with its fields and their limits, in one place: the schemas, the JSON Schema, the tables of
  * docs/record-format.md and the forms of the screens are all made from this.
  */
-
-export type FieldIs =
-  | { kind: "choice"; values: readonly (string | number)[] }
-  | { kind: "whole" | "number"; least: number; most: number; unit?: string }
-  /** In kg, cm, m or °C; typed in the yard's units, with what was typed kept in `typed`. */
-  | { kind: "measure"; quantity: Quantity; least: number; most: number }
-  | { kind: "text"; most: number; long?: boolean }
-  | { kind: "texts"; most: number; each: number }
-  | { kind: "label"; of: "place" | "person" }
-  | { kind: "yes-no" }
-  | { kind: "day" }
-  | { kind: "instant" }
-  | { kind: "step" }
-  | { kind: "id" }
-  | { kind: "true" }
-  | { kind: "fields" };
-
-export interface Field {
-  name: string;
-  /** As a form names it. */
-  label: string;
-  needed: boolean;
-  /** Asked of whoever writes it now; a file written before may lack it. */
-  neededNow?: boolean;
-  says: string;
-  is: FieldIs;
-}
-
-export interface EventType {
-  type: string;
-  name: string;
-  /** What it is said of. */
-  of: "outing" | "horse" | "either";
-  says: string;
-  fields: readonly Field[];
-  /** Made by the application itself and never typed into a form. */
-  byHand: boolean;
-}
-
-type Short = [name: string, label: string, is: FieldIs, says?: string];
-const needed = ([name, label, is, says = ""]: Short): Field => ({ name, label, needed: true, says, is });
-const maybe = ([name, label, is, says = ""]: Short): Field => ({ name, label, needed: false, says, is });
-const choice = (values: readonly (string | number)[]): FieldIs => ({ kind: "choice", values });
-const whole = (least: number, most: number, unit?: string): FieldIs => ({
-  kind: "whole",
-  least,
-  most,
-  ...(unit ? { unit } : {}),
-});
-const seconds = (most: number): FieldIs => ({ kind: "number", least: 0, most, unit: "s" });
-const measure = (quantity: Quantity, least: number, most: number): FieldIs => ({
-  kind: "measure",
-  quantity,
-  least,
-  most,
-});
-const words: FieldIs = { kind: "text", most: 2000 };
-const yesNo: FieldIs = { kind: "yes-no" };
-const dose: FieldIs = { kind: "number", least: 0, most: 100_000 };
-const HOUR_SECONDS = 3600;
-
-const step: Short = ["step", "Step", { kind: "step" }, "Step id of the program."];
-const side: Short = ["side", "Side", choice(SIDES), "`none` or absent for a step without sides."];
-const phase: Short = [
-  "phase",
-  "Phase",
-  choice(PHASES),
-  "What it took: 0 a thought, 1 a hint, 2 an ask, 3 a press, 4 firm. Absent where the step has none.",
-];
-const mood: Short = [
-  "mood",
-  "Mood",
-  choice(MOODS),
-  "0 loose, 1 quiet, 2 watchful, 3 tight, 4 over. Needed with `gave`.",
-];
-const direction: Short = ["direction", "Direction", choice(["near", "off"]), "near is to the left."];
-const work: Short = ["work", "How", choice(WAYS_OF_WORK)];
-const zone: Short = ["zone", "Where on him", choice(ZONES)];
 
 /** What is said of a whole outing; the head of an outing in a file has the same fields. */
 export const HEAD_FIELDS: readonly Field[] = (

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { isTimeZone } from "@still-pine/core/record";
-import { EVENT_TYPES, eventTypeOf, type EventType, type Field, type FieldIs } from "./event-types";
+import { EVENT_TYPES, eventTypeOf } from "./event-types";
+import type { EventType, Field, FieldIs } from "./fields";
 
 /** Shapes of single events, made from their catalogue. Objects are loose: a field nobody knows is kept and handed on. */
 

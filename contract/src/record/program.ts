@@ -169,6 +169,24 @@ export interface OwnProgram {
   file: ProgramFile;
 }
 
+function readShape(input: unknown): { ok: true; file: ProgramFile } | { ok: false; problems: InputProblem[] } {
+  if (isTooDeep(input))
+    return {
+      ok: false,
+      problems: [{ path: "", expected: `at most ${LEVELS_MOST} levels of lists and objects`, found: "more" }],
+    };
+  const parsed = programSchema.safeParse(input);
+  return parsed.success
+    ? { ok: true, file: parsed.data as ProgramFile }
+    : { ok: false, problems: problemsFrom(parsed.error, input) };
+}
+
+/** What is wrong with a program's shape alone, for whoever looks at its graph besides. */
+export function programShapeProblems(input: unknown): InputProblem[] {
+  const shape = readShape(input);
+  return shape.ok ? [] : shape.problems;
+}
+
 /**
  * Reads a program that has been parsed as JSON: its shape, and then its graph: nothing unknown, nothing in a circle, every gate's
  * steps before it, nothing that nothing rests on. Reports every problem, not the first.
@@ -179,24 +197,20 @@ export function parseProgram(
   input: unknown,
   isGuarded = false,
 ): ({ ok: true } & OwnProgram) | { ok: false; problems: InputProblem[] } {
-  if (isTooDeep(input))
-    return {
-      ok: false,
-      problems: [{ path: "", expected: `at most ${LEVELS_MOST} levels of lists and objects`, found: "more" }],
-    };
-  const parsed = programSchema.safeParse(input);
-  if (!parsed.success) return { ok: false, problems: problemsFrom(parsed.error, input) };
-  const program = buildProgram(parsed.data as ProgramFile, CATALOGUE);
+  const shape = readShape(input);
+  if (!shape.ok) return shape;
+  const { file } = shape;
+  const program = buildProgram(file, CATALOGUE);
   const problems = [...problemsOf(program), ...(isGuarded ? unsafePartsOf(program, SAFEGUARD) : [])].map(
     ({ path, expected, found }): InputProblem => {
       const [list, index, ...rest] = path;
       const id = list === "steps" && typeof index === "number" ? program.steps[index]?.id : undefined;
       // A step of the shipped catalogue has no place in the file: it goes by its id.
-      const place = id !== undefined && !parsed.data.steps ? [`steps ${shown(id)}`, ...rest] : path;
+      const place = id !== undefined && !file.steps ? [`steps ${shown(id)}`, ...rest] : path;
       return { path: pathInWords(place), expected, found };
     },
   );
-  return problems.length > 0 ? { ok: false, problems } : { ok: true, program, file: parsed.data as ProgramFile };
+  return problems.length > 0 ? { ok: false, problems } : { ok: true, program, file };
 }
 
 /**

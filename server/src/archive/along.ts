@@ -49,35 +49,49 @@ export async function takePrograms(
 }
 
 /** Takes in drafts of programs. */
-export async function takeDrafts(
+export const takeDrafts = (
   client: PoolClient,
   yard: Yard,
   drafts: readonly Pick<StoredDraft, "id" | "file">[],
   now: string,
-): Promise<InputWarning[]> {
-  const warnings: InputWarning[] = [];
-  for (const { id, file } of drafts) {
-    const what = `the draft ${shown(file["name"])}`;
-    const here = await findDraft(client, yard.id, id);
-    if (!here && (await putDraft(client, yard.id, id, 0, file, now))) warnings.push(along(what));
-    if (here && canonical(here.file) !== canonical(file)) warnings.push(other(what));
-  }
-  return warnings;
-}
+): Promise<InputWarning[]> =>
+  takeNew(
+    drafts,
+    ({ file }) => `the draft ${shown(file["name"])}`,
+    ({ id }) => findDraft(client, yard.id, id),
+    ({ id, file }) => putDraft(client, yard.id, id, 0, file, now),
+  );
 
 /** Takes in troubles a yard has added. */
-export async function takeTroubles(
+export const takeTroubles = (
   client: PoolClient,
   yard: Yard,
   troubles: readonly ({ id: string } & TroubleFields)[],
+): Promise<InputWarning[]> =>
+  takeNew(
+    troubles,
+    ({ name }) => `the trouble ${shown(name)}`,
+    ({ id }) => findTrouble(client, yard.id, id),
+    ({ id, ...fields }) => putTrouble(client, yard.id, id, 0, fields),
+  );
+
+/** Takes in each thing whose id is not here yet, and says of the others where they are not the same. */
+async function takeNew<Item extends object>(
+  items: readonly Item[],
+  nameOf: (item: Item) => string,
+  find: (item: Item) => Promise<(Item & { version: number }) | null>,
+  put: (item: Item) => Promise<unknown>,
 ): Promise<InputWarning[]> {
   const warnings: InputWarning[] = [];
-  for (const { id, ...fields } of troubles) {
-    const what = `the trouble ${shown(fields.name)}`;
-    const here = await findTrouble(client, yard.id, id);
-    if (!here && (await putTrouble(client, yard.id, id, 0, fields))) warnings.push(along(what));
-    if (here && canonical({ ...here, version: 0 }) !== canonical({ ...fields, id, version: 0 }))
-      warnings.push(other(what));
+  for (const item of items) {
+    const here = await find(item);
+    if (!here) {
+      await put(item);
+      warnings.push(along(nameOf(item)));
+      continue;
+    }
+    const { version: _version, ...own } = here;
+    if (canonical(own) !== canonical(item)) warnings.push(other(nameOf(item)));
   }
   return warnings;
 }

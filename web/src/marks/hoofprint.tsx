@@ -45,16 +45,16 @@ export function Hoofprint({ print, name, size = 40, label }: HoofprintProps) {
         return (
           <Fragment key={half.key}>
             {filled > 0 && (
-              <Window {...half} top={half.heel - filled} bottom={Math.min(half.bottom, half.heel + 3)}>
+              <Pane {...half} top={half.heel - filled} bottom={Math.min(half.bottom, half.heel + 3)}>
                 {half.status === "rusty" && <Hatch id={`${id}-${half.key}`} />}
                 <path
                   d={WALL}
                   fill={half.status === "rusty" ? `url(#${id}-${half.key})` : "currentColor"}
                   opacity={isFull ? 0.82 : 0.5}
                 />
-              </Window>
+              </Pane>
             )}
-            <Window {...half}>
+            <Pane {...half}>
               <path
                 d={WALL}
                 fill="none"
@@ -76,7 +76,7 @@ export function Hoofprint({ print, name, size = 40, label }: HoofprintProps) {
                   strokeWidth="3.2"
                 />
               )}
-            </Window>
+            </Pane>
           </Fragment>
         );
       })}
@@ -86,7 +86,7 @@ export function Hoofprint({ print, name, size = 40, label }: HoofprintProps) {
 }
 
 /** A part of the print is seen through a window: a picture within the picture cuts off what lies beyond. There are hundreds on a page, so few elements. */
-function Window({
+function Pane({
   x,
   width,
   top,

@@ -102,14 +102,13 @@ export function review({ kept, events }: Loaded, view: OutingView | undefined): 
   const start = history.find(({ type }) => type === "outing-start");
   const said = kept ? planOf(kept) : planFrom(view);
   const plan = start ? { ...said, startedAt: new Date(timeOf(start)).toISOString() } : said;
-  const ends = history.findLast(({ type }) => type === "outing-end");
-  const last = ends ?? history.at(-1);
+  const ends = stood.findLast(({ type }) => type === "outing-end");
   const saidAnew = stood.findLast((event) => event.type === "head" && "endedAt" in event) as
     { endedAt: string } | undefined;
+  // Where this device has the end, what came in since the server was asked moves it too: a clock that was measured.
+  const last = ends ?? history.at(-1);
   const endHere = saidAnew?.endedAt ?? (last ? new Date(timeOf(last)).toISOString() : plan.startedAt);
-  // What came in after the server was asked, a clock that was measured among it, moves the end too.
-  const isAhead = byId.size > new Set(fromServer.map(({ id }) => id)).size;
-  const lastAt = ends && isAhead ? endHere : (view?.outing.endedAt ?? endHere);
+  const lastAt = ends ? endHere : (view?.outing.endedAt ?? endHere);
   return {
     plan,
     state: foldOuting(plan, history),

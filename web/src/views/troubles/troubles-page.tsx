@@ -25,8 +25,8 @@ export function TroublesPage() {
   const found = useMemo(() => findTroubles(all, typed), [all, typed]);
   const [drop] = useDropTroubleMutation();
   const chosenOwn = own?.find(({ id }) => id === chosen?.id);
-  const [first] = string?.horses ?? [];
-  const program = first ? programFor(first) : loosePenStart;
+  const ofHorse = string?.horses.find(({ id }) => id === horse);
+  const program = ofHorse ? programFor(ofHorse) : loosePenStart;
   const change = (part: Record<string, string>): void => {
     const next = new URLSearchParams(query);
     for (const [name, value] of Object.entries(part)) {
@@ -150,16 +150,13 @@ function Where({ trouble, view, words }: WhereProps) {
 }
 
 function UnderAny({ trouble, words }: { trouble: Trouble; words: Dialect }) {
-  const { data: string } = useStringQuery();
-  const [first] = string?.horses ?? [];
-  const program = first ? programFor(first) : undefined;
   return (
     <section aria-label="The steps under it" className="card">
       <h3 className="text-lg font-bold">Then the steps under it</h3>
       <ol className="mt-1 list-decimal pl-6">
         {trouble.steps.map(({ step, why }) => (
           <li key={step} className="py-1">
-            <b>{program ? stepName(program, step, words) : step}</b>
+            <b>{stepName(loosePenStart, step, words)}</b>
             <span className="block text-sm text-faint">{why}</span>
           </li>
         ))}

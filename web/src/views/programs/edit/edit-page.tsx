@@ -1,7 +1,7 @@
 import { Download, Redo2, Undo2 } from "lucide-react";
 import { lazy, Suspense, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { parseProgram, problemInWords } from "@still-pine/contract/record";
+import { problemInWords, programShapeProblems } from "@still-pine/contract/record";
 import {
   buildProgram,
   CATALOGUE,
@@ -57,11 +57,10 @@ function Editor({ draft, file, words }: EditorProps) {
   const navigate = useNavigate();
   const program = useMemo((): Program => buildProgram(file, CATALOGUE), [file]);
   const problems = useMemo(() => {
-    const shape = parseProgram({ ...file, version: 1 });
     const inGraph = [...problemsOf(program), ...unsafePartsOf(program, SAFEGUARD)];
     const said = inGraph.map((one) => programProblemInWords(one, program, words));
     // What is wrong with its shape has no place on the road: a name that is empty, a number out of range.
-    return shape.ok || inGraph.length > 0 ? [...new Set(said)] : shape.problems.map(problemInWords);
+    return inGraph.length > 0 ? [...new Set(said)] : programShapeProblems({ ...file, version: 1 }).map(problemInWords);
   }, [file, program, words]);
   useEffect(() => {
     const listen = (event: KeyboardEvent): void => {

@@ -6,10 +6,10 @@ import {
   SIDE_KINDS,
   STAGES,
   type Ends,
-  type Program,
   type ProgramFile,
   type SideKind,
   type Stage,
+  type StepFile,
 } from "@still-pine/core/programs";
 import { STAGE_WORDS } from "@still-pine/core/readiness";
 import { Modal } from "../../../parts/modal";
@@ -30,7 +30,6 @@ const ENDS_SHORT: Record<Ends, string> = {
 };
 
 interface OwnStepFormProps {
-  program: Program;
   onChange: (next: (file: ProgramFile) => ProgramFile) => void;
 }
 
@@ -42,7 +41,7 @@ export function OwnStepForm({ onChange }: OwnStepFormProps) {
   const [side, setSide] = useState<SideKind>("handler");
   const [ends, setEnds] = useState<Ends>("give");
   const add = (): void => {
-    const step = {
+    const step: StepFile = {
       id: `own-${newId()}`,
       name: name.trim(),
       stage,
@@ -52,8 +51,8 @@ export function OwnStepForm({ onChange }: OwnStepFormProps) {
       mood: 1,
       needs: [],
       end: true,
-    } as const;
-    onChange((now) => addOwnStep(now, { ...step, needs: [] }));
+    };
+    onChange((now) => addOwnStep(now, step));
     setName("");
     setOpen(false);
   };

@@ -71,7 +71,7 @@ export function RoadEditor(props: RoadEditorProps) {
             </option>
           ))}
         </select>
-        <OwnStepForm program={program} onChange={onChange} />
+        <OwnStepForm onChange={onChange} />
       </div>
     </section>
   );
