@@ -91,21 +91,24 @@ test("two fingers widen the timeline; what was typed for next time stays while t
   await expect(page.getByRole("status", { name: "What waits here" })).toContainText(/^Sent/);
   await expect(page.getByRole("status", { name: "Verdicts" })).toBeVisible();
   const narrow = await width();
-  const box = await marks.boundingBox();
-  if (!box) throw new Error("no timeline");
   const session = await page.context().newCDPSession(page);
-  const touch = (type: "touchStart" | "touchMove" | "touchEnd", apart: number) =>
-    session.send("Input.dispatchTouchEvent", {
-      type,
-      touchPoints:
-        type === "touchEnd"
-          ? []
-          : [-1, 1].map((way, id) => ({ x: box.x + box.width / 2 + (way * apart) / 2, y: box.y + 90, id })),
-    });
-  await touch("touchStart", 60);
-  for (const apart of [80, 110, 150]) await touch("touchMove", apart);
-  await touch("touchEnd", 0);
-  await expect.poll(width).toBeGreaterThan(narrow * 1.5);
+  // The page may still move under the fingers while it settles; then they take hold anew.
+  await expect(async () => {
+    const box = await marks.boundingBox();
+    if (!box) throw new Error("no timeline");
+    const touch = (type: "touchStart" | "touchMove" | "touchEnd", apart: number) =>
+      session.send("Input.dispatchTouchEvent", {
+        type,
+        touchPoints:
+          type === "touchEnd"
+            ? []
+            : [-1, 1].map((way, id) => ({ x: box.x + box.width / 2 + (way * apart) / 2, y: box.y + 90, id })),
+      });
+    await touch("touchStart", 60);
+    for (const apart of [80, 110, 150]) await touch("touchMove", apart);
+    await touch("touchEnd", 0);
+    await expect.poll(width, { timeout: 1000 }).toBeGreaterThan(narrow * 1.5);
+  }).toPass({ timeout: 15_000 });
 
   const next = page.getByRole("region", { name: "Next time" });
   await next.getByLabel("In words").fill("Off side first.");
