@@ -30,7 +30,6 @@ import {
   isAsk,
   isCorrection,
   isSeries,
-  type CorrectionEvent,
   type Day,
   type FoldedOuting,
   type FoldedRecord,
@@ -269,21 +268,17 @@ function whyNotSteady(gathered: Gathered, { step, side }: VerdictChange, day: Da
 }
 
 /** Entries with all that was said of them; corrections are not entries themselves. */
-function entriesOf(events: readonly RecordEvent[], { corrections: { standingOf, all } }: FoldedRecord): EntryView[] {
-  const byTarget = new Map<string, CorrectionEvent[]>();
-  for (const event of all)
-    if (event.replaces !== event.id) byTarget.set(event.replaces, [...(byTarget.get(event.replaces) ?? []), event]);
-  const chainOf = (target: string, passed: ReadonlySet<string>): EntryView["corrections"] =>
-    (byTarget.get(target) ?? [])
-      .filter(({ id }) => !passed.has(id))
-      .flatMap((event) => [
-        { event, undone: standingOf(event).voided },
-        ...chainOf(event.id, new Set([...passed, event.id])),
-      ]);
+function entriesOf(events: readonly RecordEvent[], { corrections }: FoldedRecord): EntryView[] {
+  const { standingOf, about, isUndone } = corrections;
   return events
     .filter((event) => !isCorrection(event))
     .map((event) => {
       const standing = standingOf(event);
-      return { event, current: standing.event, voided: standing.voided, corrections: chainOf(event.id, new Set()) };
+      return {
+        event,
+        current: standing.event,
+        voided: standing.voided,
+        corrections: about(event.id).map((one) => ({ event: one, undone: isUndone(one) })),
+      };
     });
 }

@@ -135,11 +135,20 @@ export function goOn(fold: HorseFold, outings: readonly FoldedOuting[]): HorseFo
 /** What a fold was gathered to, to be gathered on. */
 export const restoreFold = (fold: HorseFold): Gathered => restoreGathered(programOfFold(fold), fold.about, fold.base);
 
-/** Whether these outings, as they are now, can be gone on to from the fold; else the whole record has to be read. */
-export function canGoOn(fold: HorseFold, outings: readonly FoldedOuting[]): boolean {
+/**
+ * Whether these outings, as they are now, can be gone on to from the fold; else the whole record has to be read.
+ *
+ * @param isNew whether an outing is none the fold knows: one that is within it already would be counted twice, wherever it has moved
+ */
+export function canGoOn(
+  fold: HorseFold,
+  outings: readonly FoldedOuting[],
+  isNew: (outing: string) => boolean,
+): boolean {
   const { open, last } = fold;
   return outings.every(
     (one) =>
+      (one.id === open?.id || isNew(one.id)) &&
       (open === null || one.id === open.id || compareOutings(one, open) > 0) &&
       (last === null || compareOutings(one, last) > 0),
   );

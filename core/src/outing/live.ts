@@ -52,7 +52,7 @@ export class LiveOuting {
   /** Events that are no corrections, in their order. */
   private readonly events: RecordEvent[] = [];
   private readonly places = new Map<string, number>();
-  private readonly corrections: CorrectionEvent[] = [];
+  private readonly correctionOf = new Map<string, CorrectionEvent>();
   private readonly byTarget = new Map<string, CorrectionEvent[]>();
   private readonly seen = new Set<string>();
   /** The state before an event, by its place. */
@@ -163,8 +163,9 @@ export class LiveOuting {
   private foldAnew(late: readonly RecordEvent[]): OutingState {
     const ordered = orderEvents([...this.all, ...late]);
     this.all = [];
-    for (const held of [this.events, this.corrections]) held.length = 0;
+    this.events.length = 0;
     for (const index of [
+      this.correctionOf,
       this.places,
       this.byTarget,
       this.seen,
@@ -241,21 +242,25 @@ export class LiveOuting {
   }
 
   private note(correction: CorrectionEvent): void {
-    this.corrections.push(correction);
-    this.byTarget.set(correction.replaces, [...(this.byTarget.get(correction.replaces) ?? []), correction]);
+    this.correctionOf.set(correction.id, correction);
+    const before = this.byTarget.get(correction.replaces);
+    if (before) before.push(correction);
+    else this.byTarget.set(correction.replaces, [correction]);
   }
 
   private correct(correction: CorrectionEvent): void {
     this.note(correction);
+    const passed = new Set<string>();
     let target: string | undefined = correction.replaces;
-    for (let steps = 0; target !== undefined && steps <= this.corrections.length; steps += 1) {
+    while (target !== undefined && !passed.has(target)) {
       const place = this.places.get(target);
       if (place !== undefined) {
         this.standings.delete(target);
         this.foldFrom(place);
         return;
       }
-      target = this.corrections.find(({ id }) => id === target)?.replaces;
+      passed.add(target);
+      target = this.correctionOf.get(target)?.replaces;
     }
   }
 
@@ -304,17 +309,16 @@ export class LiveOuting {
     return stands;
   }
 
-  /** Corrections of an event, and of those, in the order they came. */
+  /** Corrections of an event, and of those. */
   private chainOf(id: string): CorrectionEvent[] {
     const chain = new Set<CorrectionEvent>();
-    const visit = (target: string): void => {
+    const open = [id];
+    for (let target = open.pop(); target !== undefined; target = open.pop())
       for (const one of this.byTarget.get(target) ?? [])
         if (!chain.has(one)) {
           chain.add(one);
-          visit(one.id);
+          open.push(one.id);
         }
-    };
-    visit(id);
-    return this.corrections.filter((one) => chain.has(one));
+    return [...chain];
   }
 }

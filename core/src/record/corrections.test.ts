@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { resolveCorrections } from "./corrections";
 import { foldRecord } from "./fold";
 import type { CorrectionEvent, HorseRecord, RecordEvent } from "./types";
 import { shortRecord } from "../readiness/cases/notation";
@@ -89,5 +90,61 @@ describe("a correction", () => {
     const folded = foldRecord(record);
     expect(folded.outings[0]?.events.map((event) => event.id)).toEqual(["o0-001"]);
     expect(folded.corrections.stray.map((one) => one.id)).toEqual(["c1", "c2", "c3", "c4", "c5"]);
+  });
+
+  it("counts in effective order, whatever the order it comes in", () => {
+    const later = correction("c2", "o0-002", { at: "2026-01-10T13:00:00.000Z", with: { phase: 3 } });
+    const earlier = correction("c1", "o0-002", { with: { phase: 1 } });
+    const [, ask] = shortRecord([[0, "flex near 1g1 2g2"]]).outings[0]?.events ?? [];
+    if (!ask) throw new Error("no ask");
+    for (const order of [
+      [ask, earlier, later],
+      [later, ask, earlier],
+    ])
+      expect(resolveCorrections(order).standingOf(ask)).toMatchObject({ event: { phase: 3 }, by: [earlier, later] });
+  });
+
+  it("never takes the time of an entry away", () => {
+    expect(counted(correction("c1", "o0-001", { with: { at: null, phase: 2 } }))[0]).toMatchObject({
+      at: expect.any(String),
+      phase: 2,
+    });
+  });
+
+  it("leaves fields called like parts of JavaScript alone", () => {
+    const [first] = counted(correction("c1", "o0-001", { with: JSON.parse('{"__proto__": {"voided": true}}') }));
+    expect(Object.getPrototypeOf(first)).toBe(Object.prototype);
+  });
+});
+
+/** As many as somebody could post who means harm; each test would take minutes, or run out of stack, were work to grow faster. */
+const MANY = 20_000;
+const SOON_MS = 4000;
+
+describe("twenty thousand corrections", () => {
+  const ask = shortRecord([[0, "flex near 1g1"]]).outings[0]?.events[0];
+  if (!ask) throw new Error("no ask");
+  const chainOf = (change: (n: number) => Partial<CorrectionEvent>): CorrectionEvent[] =>
+    Array.from({ length: MANY }, (_, n) => correction(`c${n}`, n === 0 ? ask.id : `c${n - 1}`, change(n)));
+
+  it("each of the one before, are resolved: undone an even number of times it stands", { timeout: SOON_MS }, () => {
+    const chain = chainOf(() => ({ void: true }));
+    const resolved = resolveCorrections([ask, ...chain.toReversed()]);
+    expect(resolved.standingOf(ask).voided).toBe(false);
+    expect(resolved.about(ask.id)).toEqual(chain);
+    expect(chain.filter((one) => resolved.isUndone(one))).toHaveLength(MANY / 2);
+    expect(resolveCorrections([ask, ...chain.slice(0, -1)]).standingOf(ask).voided).toBe(true);
+  });
+
+  it("each with a field of its own are all joined", { timeout: SOON_MS }, () => {
+    const resolved = resolveCorrections([ask, ...chainOf((n) => ({ with: { [`field${n}`]: n } }))]);
+    expect(Object.keys(resolved.standingOf(ask).event)).toHaveLength(Object.keys(ask).length + MANY);
+  });
+
+  it("all of one entry, or in one circle, are resolved too", { timeout: SOON_MS }, () => {
+    const direct = Array.from({ length: MANY }, (_, n) => correction(`c${n}`, ask.id, { with: { [`field${n}`]: n } }));
+    expect(resolveCorrections([ask, ...direct]).standingOf(ask).by).toHaveLength(MANY);
+    const circle = Array.from({ length: MANY }, (_, n) => correction(`c${n}`, `c${(n + 1) % MANY}`, { void: true }));
+    expect(resolveCorrections([ask, ...circle]).stray).toHaveLength(MANY);
   });
 });

@@ -4,6 +4,15 @@
  */
 export type Day = string;
 
+/** Years a record can hold. */
+export const EARLIEST_YEAR = 1900;
+export const LATEST_YEAR = 2200;
+const FIRST_MS = Date.UTC(EARLIEST_YEAR, 0);
+const END_MS = Date.UTC(LATEST_YEAR + 1, 0);
+
+/** Whether an instant, in milliseconds since 1970, lies within those years. */
+export const isWithinRecord = (time: number): boolean => time >= FIRST_MS && time < END_MS;
+
 const MS_A_DAY = 86_400_000;
 
 /** Whole calendar days from `from` to `to`; negative when `to` is earlier. */

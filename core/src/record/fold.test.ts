@@ -156,3 +156,39 @@ describe("a measured clock", () => {
     ]);
   });
 });
+
+describe("twenty thousand entries of one instant", () => {
+  const MANY = 20_000;
+  const SOON_MS = 4000;
+  const both = (second: (n: number) => number): AskEvent[] =>
+    Array.from({ length: MANY }, (_, n) => [
+      ask(`x${n}`, second(n), { device: "x", seq: n }),
+      ask(`y${n}`, second(n), { device: "y", seq: n }),
+    ]).flat();
+
+  it("by two devices are paired, each once", { timeout: SOON_MS }, () => {
+    expect(foldRecord(recordOf(both(() => 10))).pairs).toHaveLength(MANY);
+  });
+
+  it("by one device after the other are paired in their order", { timeout: SOON_MS }, () => {
+    const [first, ...rest] = foldRecord(recordOf(both(() => 10).toSorted((a, b) => (a.id < b.id ? -1 : 1)))).pairs;
+    expect([first, rest.length]).toEqual([["x0", "y0"], MANY - 1]);
+  });
+
+  it(
+    "by a clock that was measured as often are each moved by the last measurement before",
+    { timeout: SOON_MS },
+    () => {
+      const measured = Array.from({ length: MANY }, (_, n): RecordEvent => ({
+        id: `s${n}`,
+        at: new Date(Date.parse("2026-01-10T10:00:00.000Z") + n).toISOString(),
+        type: "clock-skew",
+        of: "x",
+        behindSeconds: n % 60,
+      }));
+      const asks = Array.from({ length: MANY }, (_, n) => ask(`x${n}`, 5, { device: "x" }));
+      const [outing] = foldRecord(recordOf([...measured, ...asks])).outings;
+      expect(outing?.events.find(({ id }) => id === "x7")?.at).toBe("2026-01-10T10:00:25.000Z");
+    },
+  );
+});

@@ -1,6 +1,6 @@
 import { resolveCorrections, type Corrections } from "./corrections";
 import { dayIn, type Day } from "./day";
-import { compareEvents, effectiveTimes, orderEvents, withMeasuredTimes } from "./order";
+import { effectiveTimes, orderEvents, withMeasuredTimes } from "./order";
 import {
   isAsk,
   isCorrection,
@@ -48,7 +48,7 @@ export function foldRecord(record: HorseRecord): FoldedRecord {
     return { outing, history };
   });
   const corrections = resolveCorrections(
-    anyCorrection ? [...ordered.flatMap(({ history }) => history), ...record.horseEvents].toSorted(compareEvents) : [],
+    anyCorrection ? [...ordered.flatMap(({ history }) => history), ...record.horseEvents] : [],
   );
   const pairs: [string, string][] = [];
   const outings = ordered
@@ -166,15 +166,34 @@ export function pairsOf(events: readonly RecordEvent[], timeOf: (event: RecordEv
   for (const event of events) if (event.device !== undefined) devices.add(event.device);
   if (devices.size < 2) return [];
   const pairs: Pair[] = [];
-  let open: AskEvent[] = [];
-  for (const ask of events) {
-    if (!isAsk(ask) || ask.device === undefined) continue;
-    open = open.filter((one) => timeOf(ask) - timeOf(one) <= PAIR_WINDOW_MS);
-    const first = open.find((one) => arePair(one, ask, timeOf));
-    if (first) {
-      open = open.filter((one) => one !== first);
+  // Within one step and side all that wait are of one device: two of different devices this near would be a pair.
+  const waiting = new Map<string, Waiting>();
+  for (const ask of inTime(events, timeOf)) {
+    const key = `${ask.step}\n${ask.side ?? "none"}\n${ask.part ?? ""}`;
+    const own = waiting.get(key) ?? { asks: [], from: 0 };
+    waiting.set(key, own);
+    let first = own.asks[own.from];
+    while (first && timeOf(ask) - timeOf(first) > PAIR_WINDOW_MS) first = own.asks[(own.from += 1)];
+    if (first && arePair(first, ask, timeOf)) {
+      own.from += 1;
       pairs.push(pairUp(first, ask));
-    } else open.push(ask);
+    } else own.asks.push(ask);
   }
   return pairs;
+}
+
+/** Asks of one step and side that wait for their second sighting: those from a place on. */
+interface Waiting {
+  asks: AskEvent[];
+  from: number;
+}
+
+/** Asks that a device recorded, by the time they count as; a corrected time may stand out of the order of the others. */
+function inTime(events: readonly RecordEvent[], timeOf: (event: RecordEvent) => number): AskEvent[] {
+  const asks = events.filter(isAsk).filter(({ device }) => device !== undefined);
+  const isInTime = asks.every((ask, index) => {
+    const before = asks[index - 1];
+    return before === undefined || timeOf(before) <= timeOf(ask);
+  });
+  return isInTime ? asks : asks.toSorted((a, b) => timeOf(a) - timeOf(b));
 }

@@ -2,7 +2,7 @@
 export * from "./vocabulary";
 export * from "./types";
 export * from "./age";
-export { addDays, dayIn, daysBetween, isTimeZone, noonIn, type Day } from "./day";
+export { addDays, dayIn, daysBetween, EARLIEST_YEAR, isTimeZone, LATEST_YEAR, noonIn, type Day } from "./day";
 export { FIXED_FIELDS, resolveCorrections, type Corrections, type Standing } from "./corrections";
 export { compareEvents, effectiveTimes, isClockSkew, measuredClocks, orderEvents, withMeasuredTimes } from "./order";
 export {

@@ -1,3 +1,4 @@
+import { isWithinRecord } from "./day";
 import type { ClockSkewEvent, RecordEvent } from "./types";
 
 const compareText = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
@@ -71,7 +72,10 @@ function timesById(events: readonly RecordEvent[]): Map<string, { at: string; ti
   for (const event of events.toSorted((a, b) => (a.seq ?? 0) - (b.seq ?? 0) || compareEvents(a, b))) {
     const { device, seq, at } = event;
     const isLive = device !== undefined && event.recordedAt === undefined;
-    const own = Date.parse(at) + (isLive ? behind(device, at) : 0);
+    const said = Date.parse(at);
+    const moved = isLive ? said + behind(device, at) : said;
+    // A measurement that leads out of all years a record can hold is none to go by.
+    const own = isWithinRecord(moved) ? moved : said;
     if (!isLive || seq === undefined) {
       effective.set(event.id, { at, time: own });
       continue;
@@ -108,13 +112,24 @@ export const isClockSkew = (event: RecordEvent): event is ClockSkewEvent & Recor
 
 /** Milliseconds to add to what a device says: by its last measurement before that moment of its own clock, else its first. */
 export function measuredClocks(events: readonly RecordEvent[]): (device: string, at: string) => number {
-  const byDevice = new Map<string, ClockSkewEvent[]>();
-  for (const event of events)
-    if (isClockSkew(event)) byDevice.set(event.of, [...(byDevice.get(event.of) ?? []), event]);
+  const byDevice = new Map<string, { at: number; behindMs: number }[]>();
+  for (const event of events.filter(isClockSkew).toSorted(compareEvents)) {
+    const measured = byDevice.get(event.of);
+    const one = { at: Date.parse(event.at), behindMs: event.behindSeconds * 1000 };
+    if (measured) measured.push(one);
+    else byDevice.set(event.of, [one]);
+  }
   return (device, at) => {
     const measured = byDevice.get(device);
     if (!measured) return 0;
-    const last = measured.findLast((one) => Date.parse(one.at) <= Date.parse(at)) ?? measured[0];
-    return (last?.behindSeconds ?? 0) * 1000;
+    const moment = Date.parse(at);
+    let from = 0;
+    let to = measured.length;
+    while (from < to) {
+      const middle = (from + to) >> 1;
+      if ((measured[middle]?.at ?? Infinity) <= moment) from = middle + 1;
+      else to = middle;
+    }
+    return measured[Math.max(0, from - 1)]?.behindMs ?? 0;
   };
 }

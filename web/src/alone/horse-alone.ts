@@ -104,8 +104,12 @@ function goOnAlone(
     return { fold: whole, open: folded.outings.at(-1) ?? null, isBehind: false };
   }
   const touched = new Set(fresh.flatMap(({ outing }) => outing ?? []));
+  const known = new Set([...pack.outings, ...pack.diary.outings].map(({ id }) => id));
+  // What lies further back than this device knows is told by this: a new outing begins here.
+  const begun = new Set(fresh.flatMap(({ outing, event }) => (event.type === "outing-start" ? (outing ?? []) : [])));
+  const isNew = (outing: string): boolean => begun.has(outing) && !known.has(outing);
   const later = folded.outings.filter(({ id }) => touched.has(id) || id === fold.open?.id);
-  if (currentJudges().includes(fold.judge) && isGatheredAlike(fold, about) && canGoOn(fold, later))
+  if (currentJudges().includes(fold.judge) && isGatheredAlike(fold, about) && canGoOn(fold, later, isNew))
     return { fold: { ...goOn({ ...fold, about }, later), inWork }, open: later.at(-1) ?? null, isBehind: false };
   const open = folded.outings.find(({ id }) => id === fold.open?.id) ?? null;
   return { fold: { ...fold, inWork }, open, isBehind: true };
