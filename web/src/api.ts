@@ -179,7 +179,7 @@ export const api = createApi({
       },
       invalidatesTags: ["String", "Horse", "Ledger"],
     }),
-    pair: build.mutation<PairedView, { code: string; name: string; recorder: string }>({
+    pair: build.mutation<PairedView, { code: string; name: string }>({
       query: (body) => ({ url: "pair", method: "POST", body }),
     }),
     unlock: build.mutation<null, { phrase: string }>({ query: (body) => ({ url: "unlock", method: "POST", body }) }),

@@ -12,7 +12,7 @@ const codeSchema = z.string().trim().min(4).max(40);
 export const pairBodySchema = z.object({
   code: codeSchema,
   name: nameSchema.describe("What the phone is called in the list."),
-  recorder: idSchema.describe("What the device calls itself in the events it records."),
+  recorder: idSchema.optional().describe("Sent by pages of a former build; the yard gives the name."),
 });
 
 /** What a new code lets somebody do: everything, or writing down one outing. */
@@ -61,6 +61,7 @@ export const pairedViewSchema = z.object({
   rights: rightsSchema,
   outing: text.nullable(),
   expiresAt: text,
+  recorder: text.describe("What the device calls itself from now on in the events it records."),
 });
 export type PairedView = z.infer<typeof pairedViewSchema>;
 

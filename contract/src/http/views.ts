@@ -374,6 +374,9 @@ export const importResultSchema = z.object({
   preview: z.boolean(),
   horses: z.array(importedHorseSchema),
   warnings: z.array(inputWarningSchema),
+  aside: z
+    .array(inputProblemSchema.extend({ file: text, entry: z.unknown().optional() }))
+    .describe("What of an archive could not be read, as it stood there; the rest comes in. The first 10,000."),
 });
 export type ImportResult = z.infer<typeof importResultSchema>;
 

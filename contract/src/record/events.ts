@@ -1,12 +1,10 @@
 import { z } from "zod";
-import { isTimeZone } from "@still-pine/core/record";
+import { EARLIEST_YEAR, isTimeZone, LATEST_YEAR } from "@still-pine/core/record";
 import { EVENT_TYPES, eventTypeOf } from "./event-types";
 import type { EventType, Field, FieldIs } from "./fields";
 
 /** Shapes of single events, made from their catalogue. Objects are loose: a field nobody knows is kept and handed on. */
 
-const EARLIEST_YEAR = 1900;
-const LATEST_YEAR = 2200;
 const text = (most: number) => z.string().min(1).max(most);
 
 /** PostgreSQL's text holds no NUL, UTF-8 no half of a surrogate pair. */

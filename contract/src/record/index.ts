@@ -11,8 +11,10 @@ export {
   problemInWords,
   problemsFrom,
   shown,
+  unstorable,
   type InputProblem,
   type InputWarning,
+  type SetAside,
 } from "./problems";
 export {
   OWN_PROGRAM,

@@ -26,6 +26,14 @@ export interface InputWarning {
   text: string;
 }
 
+/** What of a file could not be read and stays outside, with what was wrong with it. */
+export interface SetAside extends InputProblem {
+  /** The file it stood in. */
+  file: string;
+  /** As it stood there; absent where it was no JSON. */
+  entry?: unknown;
+}
+
 type Path = readonly PropertyKey[];
 
 export function pathInWords(path: Path): string {
@@ -97,4 +105,16 @@ export function isTooDeep(value: unknown, left: number = LEVELS_MOST): boolean {
   if (left === 0) return true;
   for (const key in value) if (isTooDeep((value as Record<string, unknown>)[key], left - 1)) return true;
   return false;
+}
+
+/** PostgreSQL's JSON holds neither NUL nor half a surrogate pair. Names what cannot be stored, or undefined. Call after `isTooDeep`. */
+export function unstorable(value: unknown): string | undefined {
+  if (typeof value === "string")
+    return value.includes("\0") ? "a NUL character" : /\p{Cs}/u.test(value) ? "half a character" : undefined;
+  if (typeof value !== "object" || value === null) return undefined;
+  for (const [key, field] of Object.entries(value)) {
+    const bad = unstorable(key) ?? unstorable(field);
+    if (bad) return bad;
+  }
+  return undefined;
 }

@@ -38,6 +38,8 @@ import {
   shown,
   type InputProblem,
   type InputWarning,
+  type SetAside,
+  unstorable,
 } from "./problems";
 import { OWN_PROGRAMS_MOST, parseOwnPrograms, programSchema, type OwnProgram } from "./program";
 
@@ -47,8 +49,6 @@ export const RECORD_VERSION = 1;
 export const RECORD_MOST_BYTES = 256 * 1024 * 1024;
 /** So many problems of one file are named; more would not be read. */
 export const PROBLEMS_SHOWN = 20;
-/** An event further ahead of now than this is a wrong clock, not a fast one. */
-const AHEAD_AT_MOST_MS = 24 * 3_600_000;
 
 export const horseSchema = z.looseObject({
   id: idSchema,
@@ -94,30 +94,37 @@ export function recordJsonSchema(): object {
 }
 
 export type ParsedRecord =
-  | { ok: true; record: HorseRecord; own: ProgramFile[]; warnings: InputWarning[] }
+  | { ok: true; record: HorseRecord; own: ProgramFile[]; warnings: InputWarning[]; aside: SetAside[] }
   | { ok: false; problems: InputProblem[] };
 
 /**
  * Reads a horse record that has been parsed as JSON. Reports every problem, not the first.
  *
- * @param now ISO 8601; events later than this are kept with a warning, more than a day later refused
+ * @param asideFrom the file's name, where what cannot be read of it is set aside and the rest is taken: one odd entry of an
+ * archive bars no yard. Without it anything that cannot be read refuses the whole
+ * @param now ISO 8601; events later than this are kept with a warning: a clock that was wrong, or a year mistyped
  * @returns the record, and apart from it the own programs that came along: whoever takes it in decides whether they are taken too
  */
-export function parseRecord(input: unknown, now: string): ParsedRecord {
+export function parseRecord(input: unknown, now: string, asideFrom?: string): ParsedRecord {
   if (isTooDeep(input))
     return {
       ok: false,
       problems: [{ path: "", expected: `at most ${LEVELS_MOST} levels of lists and objects`, found: "more" }],
     };
+  const aside: SetAside[] = [];
+  const { taken, placeOf } =
+    asideFrom === undefined ? { taken: input, placeOf: same } : withSoundOutings(input, asideFrom, aside);
   // One file has one head: to compile its schema first would take longer.
-  const head = shell.safeParse(input, { jitless: true });
-  const problems: InputProblem[] = head.success ? [] : problemsFrom(head.error, input);
+  const head = shell.safeParse(taken, { jitless: true });
+  const problems: InputProblem[] = head.success ? [] : problemsFrom(head.error, taken);
+  if (head.success) problems.push(...unstorableHead(head.data));
   if (!head.success && (typeof input !== "object" || input === null || problems.some((one) => one.path === "format")))
     return { ok: false, problems };
-  const raw = input as { programs?: unknown; horseEvents?: unknown; outings?: unknown };
+  const raw = taken as { programs?: unknown; horseEvents?: unknown; outings?: unknown };
   const list = (value: unknown): unknown[] => (Array.isArray(value) ? value : []);
   const { own, problems: notPrograms } = parseOwnPrograms(list(raw.programs).slice(0, OWN_PROGRAMS_MOST), ["programs"]);
-  problems.push(...notPrograms);
+  if (asideFrom === undefined) problems.push(...notPrograms);
+  else aside.push(...notPrograms.map((problem) => ({ ...problem, file: asideFrom })));
   const isThere = (id: string): boolean => find(id, own) !== undefined;
   if (head.success && !isThere(head.data.program.id))
     problems.push({
@@ -129,16 +136,65 @@ export function parseRecord(input: unknown, now: string): ParsedRecord {
     typeof event === "object" && event !== null ? String((event as { program?: unknown }).program) : "",
   );
   const goesBy = [head.data?.program.id ?? "", ...chosen].flatMap((id) => find(id, own) ?? []);
-  const reader = new Reader(goesBy.length > 0 ? [...new Set(goesBy)] : [loosePenStart], problems, Date.parse(now));
+  const reader = new Reader(
+    goesBy.length > 0 ? [...new Set(goesBy)] : [loosePenStart],
+    problems,
+    Date.parse(now),
+    asideFrom === undefined ? null : { file: asideFrom, list: aside },
+  );
 
   const horseEvents = reader.events(list(raw.horseEvents), ["horseEvents"], null);
-  const outings = list(raw.outings).map((outing, index) => reader.outing(outing, index));
-  reader.checkCorrections([...outings.flatMap((outing) => outing.events), ...horseEvents]);
+  const outings = list(raw.outings).flatMap((outing, index) => reader.outing(outing, placeOf(index)) ?? []);
+  const unfit = reader.checkCorrections([...outings.flatMap((outing) => outing.events), ...horseEvents]);
   if (problems.length > 0 || !head.success) return { ok: false, problems };
 
   const { yard, horse, programs: _own, ...rest } = head.data;
-  const record = { ...rest, yard, horse, horseEvents, outings } as HorseRecord;
-  return { ok: true, record, own: own.map(({ file }) => file), warnings: reader.warningsFor() };
+  const fitting = (events: RecordEvent[]): RecordEvent[] =>
+    unfit.size === 0 ? events : events.filter(({ id }) => !unfit.has(id));
+  const record = {
+    ...rest,
+    yard,
+    horse,
+    horseEvents: fitting(horseEvents),
+    outings: outings.map((outing) => ({ ...outing, events: fitting(outing.events) })),
+  } as HorseRecord;
+  return { ok: true, record, own: own.map(({ file }) => file), warnings: reader.warningsFor(), aside };
+}
+
+const outingShell = z.looseObject({ ...outingHead, events: z.array(z.unknown()) });
+
+const same = (index: number): number => index;
+
+/** The file without outings whose heads cannot be read, and where in the file each of the others stands. */
+function withSoundOutings(
+  input: unknown,
+  file: string,
+  aside: SetAside[],
+): { taken: unknown; placeOf: (index: number) => number } {
+  const { outings } = (typeof input === "object" && input !== null ? input : {}) as { outings?: unknown };
+  if (!Array.isArray(outings)) return { taken: input, placeOf: same };
+  const places: number[] = [];
+  const sound = outings.filter((outing: unknown, index) => {
+    const parsed = outingShell.safeParse(outing, { jitless: true });
+    if (!parsed.success)
+      aside.push(
+        ...problemsFrom(parsed.error, outing, ["outings", index])
+          .slice(0, 1)
+          .map((problem) => ({ ...problem, file, entry: outing })),
+      );
+    else places.push(index);
+    return parsed.success;
+  });
+  return { taken: { ...(input as object), outings: sound }, placeOf: (index) => places[index] ?? index };
+}
+
+/** What of a record's own fields no database can hold; its entries are looked at one by one. */
+function unstorableHead({ horseEvents: _events, outings, ...rest }: z.infer<typeof shell>): InputProblem[] {
+  const heads = outings.map(({ events: _own, ...head }) => head);
+  return Object.entries({ ...rest, outings: heads }).flatMap(([path, value]) => {
+    const found = unstorable(value);
+    return found ? [{ path, expected: "text a database can hold", found }] : [];
+  });
 }
 
 /** A program by its id: one that is known here, else one that came along, in its last version. */
@@ -157,20 +213,34 @@ class Reader {
     private readonly programs: readonly Program[],
     private readonly problems: InputProblem[],
     private readonly now: number,
+    private readonly aside: { file: string; list: SetAside[] } | null,
   ) {}
 
-  outing(input: unknown, index: number): Outing {
+  /** Refuses what cannot be read, or sets it aside. */
+  private refuse(problems: readonly InputProblem[], entry: unknown): void {
+    const [first] = problems;
+    if (!this.aside) this.problems.push(...problems);
+    else if (first) this.aside.list.push({ ...first, file: this.aside.file, entry });
+  }
+
+  /** Null where it is set aside. */
+  outing(input: unknown, index: number): Outing | null {
     const path = ["outings", index];
     const outing = (typeof input === "object" && input !== null ? input : {}) as Outing;
-    if (Date.parse(outing.endedAt) < Date.parse(outing.startedAt))
-      this.problem([...path, "endedAt"], `an end not before the start, ${outing.startedAt}`, outing.endedAt);
-    this.checkClock([...path, "startedAt"], outing.startedAt, outing.id);
+    const refuse = (where: string, expected: string, found: unknown): void =>
+      this.refuse([{ path: pathInWords([...path, where]), expected, found: shown(found) }], input);
+    if (Date.parse(outing.endedAt) < Date.parse(outing.startedAt)) {
+      refuse("endedAt", `an end not before the start, ${outing.startedAt}`, outing.endedAt);
+      if (this.aside) return null;
+    }
+    this.checkClock(outing.startedAt, outing.id);
     const { events, ...head } = outing;
     const text = canonical(head);
     const before = this.heads.get(outing.id);
-    if (before && before.text !== text)
-      this.problem([...path, "id"], `the same head as outings[${before.index}], which has the same id`, outing.id);
-    else this.heads.set(outing.id, { text, index });
+    if (before && before.text !== text) {
+      refuse("id", `the same head as outings[${before.index}], which has the same id`, outing.id);
+      if (this.aside) return null;
+    } else this.heads.set(outing.id, { text, index });
     return { ...outing, events: this.events(Array.isArray(events) ? events : [], [...path, "events"], outing.id) };
   }
 
@@ -178,8 +248,11 @@ class Reader {
     const events: RecordEvent[] = [];
     inputs.forEach((input, index) => {
       const place = [...path, index];
-      const { event, problems } = parseEvent(input, place, this.programFor(input));
-      if (problems) this.problems.push(...problems);
+      const bad = unstorable(input);
+      const { event, problems } = bad
+        ? { problems: [{ path: pathInWords(place), expected: "text a database can hold", found: bad }] }
+        : parseEvent(input, place, this.programFor(input));
+      if (problems) this.refuse(problems, input);
       else if (this.isNew(event, place, outing)) {
         this.notice(event, place);
         events.push(event);
@@ -204,16 +277,21 @@ class Reader {
       return true;
     }
     if (before.outing !== outing || canonical(before.event) !== canonical(event))
-      this.problem(
-        [...path, "id"],
-        `an id of its own: ${pathInWords(before.path)} has the same id and other content`,
-        event.id,
+      this.refuse(
+        [
+          {
+            path: pathInWords([...path, "id"]),
+            expected: `an id of its own: ${pathInWords(before.path)} has the same id and other content`,
+            found: shown(event.id),
+          },
+        ],
+        event,
       );
     return false;
   }
 
   private notice(event: RecordEvent, path: PropertyKey[]): void {
-    this.checkClock([...path, "at"], event.at, event.id);
+    this.checkClock(event.at, event.id);
     if (!isKnownType(event.type)) {
       if (path[0] === "outings")
         this.warn("unknown-type", `the type ${shown(event.type)} is not known; kept and not judged`);
@@ -244,9 +322,10 @@ class Reader {
       );
   }
 
-  /** Changed fields must leave an event that is right in itself. */
-  checkCorrections(events: readonly RecordEvent[]): void {
-    if (!events.some(isCorrection)) return;
+  /** Changed fields must leave an event that is right in itself. @returns ids of corrections that are set aside because they do not */
+  checkCorrections(events: readonly RecordEvent[]): ReadonlySet<string> {
+    const unfit = new Set<string>();
+    if (!events.some(isCorrection)) return unfit;
     const corrections = resolveCorrections(events);
     for (const event of events) {
       const standing = corrections.standingOf(event);
@@ -254,7 +333,14 @@ class Reader {
       if (standing.voided || !last || standing.event === event) continue;
       const path = [...(this.seen.get(last.id)?.path ?? []), "with"];
       const { problems } = parseEvent(standing.event, path, this.programFor(standing.event));
-      if (problems) this.problems.push(...problems);
+      if (!problems) continue;
+      if (!this.aside) this.problems.push(...problems);
+      else
+        for (const one of standing.by) {
+          if (one.with === undefined) continue;
+          unfit.add(one.id);
+          this.refuse(problems, one);
+        }
     }
     for (const { id, replaces } of corrections.stray)
       this.warn(
@@ -262,21 +348,17 @@ class Reader {
         `the correction changes nothing: ${shown(replaces)} is not in this record, or leads back to it`,
         id,
       );
+    return unfit;
   }
 
-  private checkClock(path: PropertyKey[], at: string, id: string): void {
-    const ahead = Date.parse(at) - this.now;
-    if (ahead > AHEAD_AT_MOST_MS) this.problem(path, "a time at most 24 hours ahead of now", at);
-    else if (ahead > 0) this.warn("clock-suspect", `${at} is later than now; kept, but that clock may be wrong`, id);
+  private checkClock(at: string, id: string): void {
+    if (Date.parse(at) > this.now)
+      this.warn("clock-suspect", `${at} is later than now; kept, but that clock may be wrong`, id);
   }
 
   /** Sorted by what they say, so that the order of the file does not show. */
   warningsFor(): InputWarning[] {
     return [...this.warnings].toSorted(([a], [b]) => (a < b ? -1 : 1)).map(([, warning]) => warning);
-  }
-
-  private problem(path: PropertyKey[], expected: string, found: unknown): void {
-    this.problems.push({ path: pathInWords(path), expected, found: shown(found) });
   }
 
   private warn(code: InputWarning["code"], text: string, event?: string): void {

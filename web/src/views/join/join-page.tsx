@@ -9,7 +9,7 @@ import type { Trouble } from "../../outbox/sender";
 import { TROUBLE_WORDS } from "../../outbox/trouble-words";
 import { useSending } from "../../outbox/use-sending";
 import { knownYard, meetYard } from "../../outbox/yard";
-import { deviceId } from "../../writing/device";
+import { beAgain } from "../../writing/device";
 
 /** A phone asks to be let in by a code; a locked laptop by its pass phrase. */
 export function JoinPage() {
@@ -49,8 +49,10 @@ function Pair({ hello }: { hello: HelloView }) {
   const [name, setName] = useState(() => hello.name ?? "");
   const [askIn, { error, isLoading }] = usePairMutation();
   const pair = async (): Promise<void> => {
-    const { data: paired } = await askIn({ code, name: name.trim() || "A phone", recorder: deviceId() });
+    const { data: paired } = await askIn({ code, name: name.trim() || "A phone" });
     if (!paired) return;
+    // The yard says what this phone is called in what it records.
+    beAgain(paired.recorder, 0);
     const isOther = knownYard() !== null && knownYard() !== paired.yard;
     if (isOther) {
       const { changeYard } = await import("../../alone/start");

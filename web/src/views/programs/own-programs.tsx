@@ -5,7 +5,7 @@ import { OWN_PROGRAM } from "@still-pine/contract/record";
 import type { Program, ProgramFile } from "@still-pine/core/programs";
 import { problemOf, useProgramsQuery, usePutDraftMutation } from "../../api";
 import { copyOf, fileOf } from "./copy";
-import { saveFile } from "./save-file";
+import { saveProgram } from "./save-program";
 
 export const editLink = (id: string): string => `/programs/${encodeURIComponent(id)}/edit`;
 
@@ -57,7 +57,7 @@ export function MakeOwn({ program }: { program: Program }) {
       <button type="button" className="button" onClick={() => void begin(copyOf(program, file))}>
         <PencilLine size={18} aria-hidden="true" /> Make a copy of your own
       </button>
-      <button type="button" className="button" onClick={() => saveFile(file)}>
+      <button type="button" className="button" onClick={() => saveProgram(file)}>
         <Download size={18} aria-hidden="true" /> As a file
       </button>
       {trouble && (

@@ -2,10 +2,12 @@ import { useEffect } from "react";
 import { Link } from "react-router";
 import type { Conflict, ImportedHorse, ImportResult } from "@still-pine/contract/http";
 import { loosePenStart } from "@still-pine/core/programs";
+import { problemInWords } from "@still-pine/contract/record";
 import { problemOf, useBringInMutation } from "../../api";
 import { entryInWords } from "../../entries/entry-words";
 import { Modal } from "../../parts/modal";
 import { ProblemNote } from "../../parts/page-state";
+import { saveFile } from "../../parts/save-file";
 
 const HORSES_SHOWN = 30;
 const CONFLICTS_SHOWN = 10;
@@ -48,6 +50,9 @@ export function BringInDialog({ file, onClose }: { file: File; onClose: () => vo
             )}
           </section>
         )}
+        {(done ?? preview) && (
+          <Aside file={file.name} aside={(done ?? (preview as ImportResult)).aside} isDone={done !== undefined} />
+        )}
         {(done ?? preview)?.warnings.slice(0, CONFLICTS_SHOWN).map((warning) => (
           <p key={`${warning.text}${warning.event ?? ""}`} className="text-sm text-resin first-letter:uppercase">
             {warning.text}
@@ -76,6 +81,31 @@ export function BringInDialog({ file, onClose }: { file: File; onClose: () => vo
         </div>
       </div>
     </Modal>
+  );
+}
+
+/** What of an archive could not be read: named, and given back as a file, so that nothing of it is lost. */
+function Aside({ file, aside, isDone }: { file: string; aside: ImportResult["aside"]; isDone: boolean }) {
+  if (aside.length === 0) return null;
+  const save = (): void => saveFile({ from: file, aside }, `${file.replace(/\.[^.]*$/, "")}-set-aside.json`);
+  return (
+    <section aria-label="Set aside" className="rounded-xl border-2 border-resin p-3">
+      <h3 className="font-bold text-resin">
+        {aside.length === 1 ? "One thing" : `${aside.length} things`} in it could not be read.{" "}
+        {isDone ? "The rest came in." : "The rest can come in all the same."}
+      </h3>
+      <ul className="mt-1 list-disc pl-5 text-sm">
+        {aside.slice(0, CONFLICTS_SHOWN).map((one, index) => (
+          <li key={index} className="break-words">
+            <code>{one.file}</code>: {problemInWords(one)}
+          </li>
+        ))}
+      </ul>
+      {aside.length > CONFLICTS_SHOWN && <p className="text-sm">and {aside.length - CONFLICTS_SHOWN} more</p>}
+      <button type="button" className="button mt-2" onClick={save}>
+        Save what was set aside
+      </button>
+    </section>
   );
 }
 

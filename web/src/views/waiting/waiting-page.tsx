@@ -13,6 +13,7 @@ import { countKept, sendKept } from "../../outbox/send";
 import { sendNow } from "../../outbox/now";
 import { sendingInWords, TROUBLE_WORDS } from "../../outbox/trouble-words";
 import { shownTime, useReach, useSending } from "../../outbox/use-sending";
+import { saveFile } from "../../parts/save-file";
 import { OtherYard } from "./other-yard";
 import { Room } from "./room";
 
@@ -134,12 +135,7 @@ function AsFile({ waiting }: { waiting: number }) {
   const [said, setSaid] = useState<{ text: string; isBad: boolean } | null>(null);
   const takeOut = async (): Promise<void> => {
     const now = new Date().toISOString();
-    const file = new Blob([JSON.stringify(await waitingAsFile(now))], { type: "application/json" });
-    const link = document.createElement("a");
-    link.href = URL.createObjectURL(file);
-    link.download = `still-pine-waiting-${now.slice(0, 10)}.json`;
-    link.click();
-    setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+    saveFile(await waitingAsFile(now), `still-pine-waiting-${now.slice(0, 10)}.json`);
     setSaid({ text: "The file is out. What it holds stays here too, until it is sent or refused.", isBad: false });
   };
   const bringIn = async (file: File): Promise<void> => {

@@ -14,7 +14,7 @@ import {
 import { programProblemInWords } from "@still-pine/core/programs/problem-words";
 import { useDropDraftMutation, useYardQuery } from "../../../api";
 import { NoDataYet } from "../../../parts/page-state";
-import { saveFile } from "../save-file";
+import { saveProgram } from "../save-program";
 import { Publish } from "./publish";
 import { RoadEditor } from "./road-editor";
 import { ReadEditor } from "./read-editor";
@@ -103,7 +103,7 @@ function Editor({ draft, file, words }: EditorProps) {
           <button type="button" className="button" disabled={!draft.canRedo} onClick={redo}>
             <Redo2 size={18} aria-hidden="true" /> Again
           </button>
-          <button type="button" className="button" onClick={() => saveFile(file)}>
+          <button type="button" className="button" onClick={() => saveProgram(file)}>
             <Download size={18} aria-hidden="true" /> As a file
           </button>
           <button type="button" className="button" onClick={() => void away()}>
