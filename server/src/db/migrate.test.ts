@@ -1,14 +1,17 @@
 import { readFileSync } from "node:fs";
+import { parseRecord } from "@still-pine/contract/record";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { throwAwayCluster, type ThrowAwayCluster } from "../testing/throw-away";
-import { rebuildMissing } from "../read-models/rebuild";
+import { rebuildMissing, rebuildYard } from "../read-models/rebuild";
+import { readModelsAsText } from "../testing/read-models";
 import { recordPieces } from "../store/export";
 import { listDevices } from "../store/devices";
 import { findHorse } from "../store/horses";
 import { findPlan } from "../store/live";
 import { takeEvents } from "../store/take-events";
 import { loadYard } from "../store/yard";
-import { stringText } from "../views/horse";
+import { filedApart } from "../store/owners";
+import { outingView, stringText } from "../views/horse";
 import { migrate } from "./migrate";
 import { createPool, inSnapshot } from "./pool";
 import { withClient } from "./with-client";
@@ -29,7 +32,7 @@ describe("migrations", () => {
   it("run once, and two programs at a time do not hurt each other", async () => {
     const url = await cluster.database();
     const both = await Promise.all([withClient(url, migrate), withClient(url, migrate)]);
-    expect(both.flat()).toEqual(["0001_first", "0002_whole_record", "0003_phones", "0004_programs"]);
+    expect(both.flat()).toEqual(["0001_first", "0002_whole_record", "0003_phones", "0004_programs", "0005_owners"]);
     expect(await withClient(url, migrate)).toEqual([]);
   });
 
@@ -48,7 +51,12 @@ describe("migrations", () => {
     const url = await cluster.database();
     const read = (name: string): string => readFileSync(new URL(`fixtures/${name}`, import.meta.url), "utf8");
     await withClient(url, (client) => client.query(read("after-first-slice.sql")));
-    expect(await withClient(url, migrate)).toEqual(["0002_whole_record", "0003_phones", "0004_programs"]);
+    expect(await withClient(url, migrate)).toEqual([
+      "0002_whole_record",
+      "0003_phones",
+      "0004_programs",
+      "0005_owners",
+    ]);
     const pool = createPool(url);
     try {
       const yard = await loadYard(pool);
@@ -72,7 +80,7 @@ describe("migrations", () => {
     const url = await cluster.database();
     const read = (name: string): string => readFileSync(new URL(`fixtures/${name}`, import.meta.url), "utf8");
     await withClient(url, (client) => client.query(read("after-the-pen.sql")));
-    expect(await withClient(url, migrate)).toEqual(["0003_phones", "0004_programs"]);
+    expect(await withClient(url, migrate)).toEqual(["0003_phones", "0004_programs", "0005_owners"]);
     const pool = createPool(url);
     try {
       const yard = await loadYard(pool);
@@ -104,7 +112,7 @@ describe("migrations", () => {
     const url = await cluster.database();
     const read = (name: string): string => readFileSync(new URL(`fixtures/${name}`, import.meta.url), "utf8");
     await withClient(url, (client) => client.query(read("after-the-phones.sql")));
-    expect(await withClient(url, migrate)).toEqual(["0004_programs"]);
+    expect(await withClient(url, migrate)).toEqual(["0004_programs", "0005_owners"]);
     const pool = createPool(url);
     const now = "2026-06-20T12:00:00Z";
     try {
@@ -132,6 +140,58 @@ describe("migrations", () => {
         ["Rail phone", "write", "two-2"],
       ]);
       expect(await findPlan(pool, yard.id, "two-2")).toMatchObject({ horse: "h-6", known: ["yield-hind"] });
+    } finally {
+      await pool.end();
+    }
+  });
+
+  it("take up a dump in which two horses have one outing: the first entry's horse keeps it, the other's is filed apart", async () => {
+    const url = await cluster.database();
+    await withClient(url, (client) =>
+      client.query(readFileSync(new URL("fixtures/after-the-programs.sql", import.meta.url), "utf8")),
+    );
+    const idsOf = async (): Promise<unknown[]> =>
+      (await withClient(url, (client) => client.query("select id, body from event order by id"))).rows;
+    const before = await idsOf();
+    expect(await withClient(url, migrate)).toEqual(["0005_owners"]);
+    expect(await idsOf()).toEqual(before);
+    const pool = createPool(url);
+    const now = "2026-06-20T12:00:00Z";
+    try {
+      const yard = await loadYard(pool);
+      if (!yard) throw new Error("no yard");
+      expect(await rebuildMissing(pool, yard, now)).toBe(2);
+      const apart = filedApart({ horse: "h-8", outing: "shared-2" });
+      const { rows } = await pool.query(
+        "select distinct horse_id, outing_id from event where outing_id ~ 'shared' order by 1, 2",
+      );
+      expect(rows.map(({ horse_id, outing_id }) => [horse_id, outing_id])).toEqual([
+        ["h-7", "shared-1"],
+        ["h-7", "shared-2"],
+        ["h-8", apart],
+      ]);
+      // A phone that still has it under the shared id goes on with its own horse's.
+      const event = { id: "late", at: "2026-06-12T09:03:00Z", type: "note", text: "late" };
+      const sent = await takeEvents(pool, yard, [{ horse: "h-8", outing: "shared-2", event }], now);
+      expect(sent.results[0]?.result).toBe("stored");
+      const again = await takeEvents(pool, yard, [{ horse: "h-8", outing: "shared-2", event }], now);
+      expect(again.results[0]?.result).toBe("already there");
+      for (const [id, outing] of [
+        ["h-7", "shared-2"],
+        ["h-8", "shared-2"],
+        ["h-8", apart],
+      ] as const)
+        expect((await outingView(pool, yard, id, outing, now))?.entries.length).toBe(id === "h-7" ? 2 : 3);
+      const stored = await readModelsAsText(pool);
+      expect(await rebuildYard(pool, yard, now)).toBe(2);
+      expect(await readModelsAsText(pool)).toEqual(stored);
+      // What goes out comes in again: a year mistyped is no reason to lose a yard.
+      for (const id of ["h-7", "h-8"]) {
+        const horse = await findHorse(pool, yard.id, id);
+        if (!horse) throw new Error("no horse");
+        const text = await inSnapshot(pool, async (client) => textOf(recordPieces(client, yard, horse)));
+        expect(parseRecord(JSON.parse(text), now)).toMatchObject({ ok: true });
+      }
     } finally {
       await pool.end();
     }

@@ -6,17 +6,20 @@ types.setTypeParser(DATE_OID, (text) => text);
 
 export type Db = Pool | PoolClient;
 
+/** Connections for what is asked and answered at once, and for what takes long: neither waits for the other. */
+export const CONNECTIONS = { quick: 10, heavy: 3 } as const;
+
 /**
  * Connections for the server.
  *
  * @param role works as this role of the database from the first statement on, where it is not the one that logs in
  */
-export function createPool(connectionString: string, role?: string): Pool {
+export function createPool(connectionString: string, role?: string, kind: keyof typeof CONNECTIONS = "quick"): Pool {
   const pool = new Pool({
     connectionString,
-    max: 10,
-    connectionTimeoutMillis: 5000,
-    statement_timeout: 60_000,
+    max: CONNECTIONS[kind],
+    connectionTimeoutMillis: kind === "quick" ? 5000 : 30_000,
+    statement_timeout: kind === "quick" ? 60_000 : 600_000,
     // Waiting for another writer of the same horse is a matter of moments.
     lock_timeout: 20_000,
     ...(role === undefined ? {} : { options: `-c role=${role}` }),

@@ -7,7 +7,7 @@ import type { Client } from "pg";
  */
 export const SERVER_ROLE = "still_pine_server";
 
-const RECORDED = ["event", "media", "media_thumbnail", "program"];
+const RECORDED = ["event", "media", "media_thumbnail", "program", "outing_owner", "outing_alias"];
 const ROWS = ["yard", "place", "person", "horse"];
 const ACCESS = ["device", "pairing_code", "pairing_miss", "outing_plan", "program_draft", "trouble"];
 const READ_MODELS = ["outing", "ledger", "horse_state"];

@@ -1,6 +1,7 @@
 import { foldRecord, type FoldedOuting, type FoldedRecord, type RecordEvent } from "@still-pine/core/record";
 import type { Db } from "../db/pool";
-import { correctionsOf, eventsOfOutings, horseEventsOf } from "../store/events";
+import { correctionsOf } from "../store/corrections";
+import { eventsOfOutings, horseEventsOf } from "../store/events";
 import type { StoredHorse } from "../store/horses";
 import { withLabels, type Labels } from "../store/labels";
 import { toRecord } from "../store/record";
@@ -15,7 +16,7 @@ export async function foldOutings(
   labels?: Labels,
 ): Promise<{ folded: FoldedRecord; outings: readonly FoldedOuting[] }> {
   const own = await eventsOfOutings(db, yard.id, ids);
-  const fromElsewhere = own.length === 0 ? [] : await correctionsOf(db, yard.id, own);
+  const fromElsewhere = await correctionsOf(db, yard.id, horse.id, own);
   const record = toRecord(yard, horse, own, labels);
   // Corrections that stand elsewhere lie here among the horse's own events: only what they say matters.
   const folded = foldRecord({
@@ -33,7 +34,7 @@ export async function foldHorseEvents(
   labels?: Labels,
 ): Promise<{ events: RecordEvent[]; folded: FoldedRecord; standing: readonly RecordEvent[] }> {
   const own = await horseEventsOf(db, yard.id, horse.id);
-  const more = await correctionsOf(db, yard.id, own);
+  const more = await correctionsOf(db, yard.id, horse.id, own);
   const record = toRecord(yard, horse, [...own, ...more.map((one) => ({ ...one, outingId: null }))], labels);
   const ids = new Set(own.map(({ event }) => event.id));
   const events = record.horseEvents.filter(({ id }) => ids.has(id));

@@ -1,7 +1,7 @@
 import type { Pool, PoolClient } from "pg";
 import { dayIn, type Horse } from "@still-pine/core/record";
 import { inTransaction } from "../db/pool";
-import { insertHorse, listHorses, lockHorses, type StoredHorse } from "../store/horses";
+import { insertHorse, listHorses, lockAllHorses, lockHorses, type StoredHorse } from "../store/horses";
 import type { Yard } from "../store/yard";
 import { currentJudges } from "@still-pine/contract/views";
 import { horseLine } from "@still-pine/contract/views";
@@ -58,7 +58,8 @@ export async function rebuildHorses(db: Pool, yard: Yard, ids: readonly string[]
 
 /** As `rebuildYard`, inside a transaction of the caller's: for a change that touches every day at once. */
 export async function rebuildWithin(client: PoolClient, yard: Yard, now: string): Promise<void> {
-  for (const { id } of await listHorses(client, yard.id)) await rebuildLocked(client, yard, id, now);
+  const today = dayIn(yard.timeZone, now);
+  for (const horse of (await lockAllHorses(client, yard.id)).values()) await rebuildHorse(client, yard, horse, today);
 }
 
 /** The same for those horses alone that go by a program: it has a new version. Returns how many horses that were. */
@@ -68,7 +69,9 @@ export async function rebuildThoseBy(client: PoolClient, yard: Yard, programId: 
      where yard_id = $1 and coalesce(fold#>>'{about,program,id}', fold->>'program') = $2 order by horse_id`,
     [yard.id, programId],
   );
-  for (const { id } of rows) await rebuildLocked(client, yard, id, now);
+  const ids = rows.map(({ id }) => id);
+  const today = dayIn(yard.timeZone, now);
+  for (const horse of (await lockHorses(client, yard.id, ids)).values()) await rebuildHorse(client, yard, horse, today);
   return rows.length;
 }
 

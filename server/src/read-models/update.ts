@@ -1,7 +1,8 @@
 import type { PoolClient } from "pg";
 import { describeChanges, readAbout, type VerdictChange } from "@still-pine/core/readiness";
-import { dayIn, foldRecord, isClockSkew, isCorrection, type Day, type FoldedOuting } from "@still-pine/core/record";
-import { chainsOf, eventsOfHorse, type StoredEvent } from "../store/events";
+import { dayIn, foldRecord, isClockSkew, type Day, type FoldedOuting } from "@still-pine/core/record";
+import { isStoredCorrection, targetsOf } from "../store/corrections";
+import { eventsOfHorse, type StoredEvent } from "../store/events";
 import type { StoredHorse } from "../store/horses";
 import { toRecord } from "../store/record";
 import type { Yard } from "../store/yard";
@@ -24,6 +25,7 @@ import { readState, writeState } from "./state";
  * touched and goes on from the stored fold; only what changes an older outing reads the whole record.
  *
  * @param fresh the events that are new, of this horse
+ * @param isNewOuting whether an outing has its first entry among them; any other may be within the fold already
  * @returns what they changed in the verdicts
  */
 export async function updateReadModels(
@@ -31,17 +33,13 @@ export async function updateReadModels(
   yard: Yard,
   horse: StoredHorse,
   fresh: readonly StoredEvent[],
+  isNewOuting: (outing: string) => boolean,
   now: string,
 ): Promise<VerdictChange[]> {
   if (fresh.length === 0) return [];
   const today = dayIn(yard.timeZone, now);
-  const chains = await chainsOf(
-    client,
-    yard.id,
-    fresh.filter(({ event }) => isCorrection(event)),
-    fresh,
-  );
-  const concerned = [...fresh, ...[...chains.values()].flat()];
+  const targets = await targetsOf(client, yard.id, horse.id, fresh.filter(isStoredCorrection), fresh);
+  const concerned = [...targets.values()];
   const touched = new Set(concerned.flatMap(({ outingId }) => outingId ?? []));
   const before = await readState(client, yard, horse, today);
   const fold = before?.fold ?? null;
@@ -58,7 +56,7 @@ export async function updateReadModels(
 
   let next: HorseFold;
   let open: FoldedOuting | null;
-  if (fold && about && isGatheredAlike(fold, about) && canGoOn(fold, outings)) {
+  if (fold && about && isGatheredAlike(fold, about) && canGoOn(fold, outings, isNewOuting)) {
     next = { ...goOn({ ...fold, about }, outings), inWork };
     open = outings.at(-1) ?? null;
   } else {

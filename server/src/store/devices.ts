@@ -8,9 +8,15 @@ import type { Pool, PoolClient } from "pg";
 export type Rights = { rights: "all"; outing: null } | { rights: "write"; outing: string };
 
 export const CODE_MINUTES = 5;
-/** So many codes that were none within the pause, and nobody is let in until it has passed. */
+/** So many wrong tries from one place, and nothing is tried from there until a pause has passed. */
 export const MISSES_MOST = 5;
+/** The first pause; each further wrong try doubles it. */
 export const PAUSE_MINUTES = 5;
+const PAUSE_MOST_MINUTES = 8 * 60;
+/** Wrong tries are forgotten after a day without one. */
+const FORGOTTEN_HOURS = 24;
+/** So many wrong codes from everywhere end a code: one of 39 bits is then still not worth guessing at. */
+const GUESSES_MOST = 1000;
 /** A phone that is not used for so long has to be let in again; a helper's key is good for a day. */
 const KEY_DAYS = { all: 180, write: 1 } as const;
 
@@ -44,7 +50,18 @@ export type Paired =
   | { result: "in"; key: string; expiresAt: string; device: DeviceRow }
   /** No such code, or none any more; how often it may still be tried before the pause. */
   | { result: "unknown" | "used" | "expired"; triesLeft: number }
-  | { result: "pause"; seconds: number };
+  | Pause;
+interface Pause {
+  result: "pause";
+  seconds: number;
+}
+
+/** What is tried, and from where: wrong tries at one door, or from one place, keep nobody out elsewhere. */
+export interface Trying {
+  door: "code" | "phrase";
+  /** An address of the network. */
+  origin: string;
+}
 
 export interface DeviceRow {
   id: string;
@@ -61,19 +78,22 @@ export interface DeviceRow {
 const COLUMNS = `id, recorder, name, rights, outing_id as outing, is_laptop as "isLaptop", version, expires_at as "expiresAt"`;
 
 /**
- * Lets a device in by a code. One try at a time: codes guessed side by side are counted one after the other.
+ * Lets a device in by a code. One try at a time: codes guessed side by side are counted one after the other. What the device
+ * calls itself in the events it records is given here, never claimed: a name that others write under would let it strike
+ * out what they wrote. One that was let in before keeps the name it has, which its key proves.
  *
- * @param recorder what the device calls itself in the events it records
+ * @param key the key it has from before, if any
  */
 export function pair(
   pool: Pool,
   yardId: string,
-  { code, name, recorder }: { code: string; name: string; recorder: string },
+  { code, name, key, origin }: { code: string; name: string; key: string | undefined; origin: string },
   now: string,
 ): Promise<Paired> {
+  const trying: Trying = { door: "code", origin };
   return inTransaction(pool, async (client): Promise<Paired> => {
     await client.query("select 1 from yard where id = $1 for no key update", [yardId]);
-    const { misses, pause } = await recentMisses(client, yardId, now);
+    const { misses, pause } = await recentMisses(client, yardId, trying, now);
     if (pause) return pause;
     const { rows } = await client.query<Rights & { id: string; used_at: Date | null; expires_at: Date }>(
       "select id, rights, outing_id as outing, used_at, expires_at from pairing_code where yard_id = $1 and code_hash = $2",
@@ -89,28 +109,43 @@ export function pair(
             ? "expired"
             : null;
     if (found === undefined || why) {
-      await missed(client, yardId, now);
+      await missed(client, yardId, trying, now);
       return { result: why ?? "unknown", triesLeft: MISSES_MOST - misses - 1 };
     }
     await client.query("update pairing_code set used_at = $3 where yard_id = $1 and id = $2", [yardId, found.id, now]);
+    await forget(client, yardId, trying);
+    const recorder = (await recorderOfKey(client, yardId, key)) ?? newId();
     return { result: "in", ...(await addDevice(client, yardId, { recorder, name, ...found }, now)) };
   });
 }
 
-/** Wrong tries that still count, and the pause they made. */
+/** What the device of a key calls itself, whether or not the key still opens anything. */
+async function recorderOfKey(client: PoolClient, yardId: string, key: string | undefined): Promise<string | null> {
+  if (key === undefined) return null;
+  const { rows } = await client.query<{ recorder: string }>(
+    "select recorder from device where yard_id = $1 and key_hash = $2 and not is_laptop",
+    [yardId, hashOf(key)],
+  );
+  return rows[0]?.recorder ?? null;
+}
+
+/** Wrong tries from a place that still count, and the pause they made: longer after each one more. */
 async function recentMisses(
   client: PoolClient,
   yardId: string,
+  { door, origin }: Trying,
   now: string,
-): Promise<{ misses: number; pause: Extract<Paired, { result: "pause" }> | null }> {
-  const { rows } = await client.query<{ at: Date }>(
-    "select at from pairing_miss where yard_id = $1 and at > $2::timestamptz - make_interval(mins => $3) order by at desc",
-    [yardId, now, PAUSE_MINUTES],
+): Promise<{ misses: number; pause: Pause | null }> {
+  const { rows } = await client.query<{ misses: number; last: Date | null }>(
+    `select count(*)::int as misses, max(at) as last from pairing_miss
+     where yard_id = $1 and door = $2 and origin = $3 and at > $4::timestamptz - make_interval(hours => $5)`,
+    [yardId, door, origin, now, FORGOTTEN_HOURS],
   );
-  const [last] = rows;
-  if (rows.length < MISSES_MOST || !last) return { misses: rows.length, pause: null };
-  const seconds = Math.max(1, Math.ceil((last.at.getTime() + PAUSE_MINUTES * MINUTE_MS - Date.parse(now)) / 1000));
-  return { misses: rows.length, pause: { result: "pause", seconds } };
+  const { misses = 0, last = null } = rows[0] ?? {};
+  if (misses < MISSES_MOST || !last) return { misses, pause: null };
+  const minutes = Math.min(PAUSE_MOST_MINUTES, PAUSE_MINUTES * 2 ** (misses - MISSES_MOST));
+  const leftMs = last.getTime() + minutes * MINUTE_MS - Date.parse(now);
+  return { misses, pause: leftMs > 0 ? { result: "pause", seconds: Math.ceil(leftMs / 1000) } : null };
 }
 
 /** Gives a device a key; what is stored of it is its hash. */
@@ -134,23 +169,31 @@ async function addDevice(
 }
 
 /** What became of a pass phrase that was tried. */
-export type Unlocked =
-  { result: "in"; key: string; expiresAt: string } | Extract<Paired, { result: "pause" }> | { result: "wrong" };
+export type Unlocked = { result: "in"; key: string; expiresAt: string } | Pause | { result: "wrong" };
 
 /**
- * Opens the laptop for one browser of it. Wrong phrases are counted with the wrong codes, and make the same pause.
+ * Opens the laptop for one browser of it. Wrong phrases are counted by themselves: wrong codes, tried on the network, keep
+ * nobody from the laptop.
  *
  * @param isRight whether the phrase is the yard's
  */
-export function unlock(pool: Pool, yardId: string, isRight: () => Promise<boolean>, now: string): Promise<Unlocked> {
+export function unlock(
+  pool: Pool,
+  yardId: string,
+  isRight: () => Promise<boolean>,
+  origin: string,
+  now: string,
+): Promise<Unlocked> {
+  const trying: Trying = { door: "phrase", origin };
   return inTransaction(pool, async (client): Promise<Unlocked> => {
     await client.query("select 1 from yard where id = $1 for no key update", [yardId]);
-    const { pause } = await recentMisses(client, yardId, now);
+    const { pause } = await recentMisses(client, yardId, trying, now);
     if (pause) return pause;
     if (!(await isRight())) {
-      await missed(client, yardId, now);
+      await missed(client, yardId, trying, now);
       return { result: "wrong" };
     }
+    await forget(client, yardId, trying);
     const laptop = { recorder: newId(), name: "The laptop", rights: "all", outing: null } as const;
     return { result: "in", ...(await addDevice(client, yardId, laptop, now, true)) };
   });
@@ -164,19 +207,30 @@ export async function lockLaptops(db: Db, yardId: string, exceptKey: string, now
   );
 }
 
-/** A miss is counted; the fifth also ends every code that is still open, so that none is found by guessing on. */
-async function missed(client: PoolClient, yardId: string, now: string): Promise<void> {
+/** A miss is counted; so many wrong codes from everywhere end those that are still open, so that none is found by guessing on. */
+async function missed(client: PoolClient, yardId: string, { door, origin }: Trying, now: string): Promise<void> {
   await client.query(
-    "delete from pairing_miss where yard_id = $1 and at <= $2::timestamptz - make_interval(mins => $3)",
-    [yardId, now, PAUSE_MINUTES],
+    "delete from pairing_miss where yard_id = $1 and at <= $2::timestamptz - make_interval(hours => $3)",
+    [yardId, now, FORGOTTEN_HOURS],
   );
-  await client.query("insert into pairing_miss (yard_id, id, at) values ($1, $2, $3)", [yardId, newId(), now]);
-  await client.query(
-    `update pairing_code set expires_at = $2 where yard_id = $1 and used_at is null and expires_at > $2
-     and (select count(*) from pairing_miss where yard_id = $1) >= $3`,
-    [yardId, now, MISSES_MOST],
-  );
+  await client.query("insert into pairing_miss (yard_id, id, at, door, origin) values ($1, $2, $3, $4, $5)", [
+    yardId,
+    newId(),
+    now,
+    door,
+    origin,
+  ]);
+  if (door === "code")
+    await client.query(
+      `update pairing_code set expires_at = $2 where yard_id = $1 and used_at is null and expires_at > $2
+       and (select count(*) from pairing_miss m where m.yard_id = $1 and m.door = 'code' and m.at >= pairing_code.made_at) >= $3`,
+      [yardId, now, GUESSES_MOST],
+    );
 }
+
+/** Who got in from a place begins anew there. */
+const forget = (client: PoolClient, yardId: string, { door, origin }: Trying): Promise<unknown> =>
+  client.query("delete from pairing_miss where yard_id = $1 and door = $2 and origin = $3", [yardId, door, origin]);
 
 /** Why a key opens nothing. */
 export type NoKey = "unknown" | "withdrawn" | "expired";

@@ -25,11 +25,26 @@ export async function findHorse(db: Db, yardId: string, id: string): Promise<Sto
   return rows[0] ?? null;
 }
 
-/** These horses, each kept for this transaction alone, so that what is derived of one is made by one writer at a time. */
+/**
+ * These horses, each kept for this transaction alone, so that what is derived of one is made by one writer at a time.
+ *
+ * Every transaction takes its locks in one order, and so none waits for another that waits for it: the yard's row; a device's;
+ * all horses it will touch, in one call of this, which goes by their ids; outings, by their ids; places, then people, by
+ * their labels.
+ */
 export async function lockHorses(db: Db, yardId: string, ids: readonly string[]): Promise<Map<string, StoredHorse>> {
   const { rows } = await db.query<StoredHorse>(
     `select ${COLUMNS} from horse where yard_id = $1 and id = any($2) order by id for no key update`,
     [yardId, [...new Set(ids)]],
+  );
+  return new Map(rows.map((row) => [row.id, row]));
+}
+
+/** Every horse of the yard, kept as `lockHorses` does. */
+export async function lockAllHorses(db: Db, yardId: string): Promise<Map<string, StoredHorse>> {
+  const { rows } = await db.query<StoredHorse>(
+    `select ${COLUMNS} from horse where yard_id = $1 order by id for no key update`,
+    [yardId],
   );
   return new Map(rows.map((row) => [row.id, row]));
 }

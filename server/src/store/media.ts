@@ -1,6 +1,9 @@
 import { createHash } from "node:crypto";
 import type { MediaView } from "@still-pine/contract/http";
+import type { Client } from "pg";
 import type { Db } from "../db/pool";
+import { kindOf } from "../media/kind";
+import { strip, STRIPPED } from "../media/strip";
 
 export interface StoredMedia extends MediaView {
   horse: string;
@@ -12,8 +15,13 @@ interface NewMedia {
   horse: string;
   outing: string | null;
   contentType: string;
+  /** As it is stored. */
   content: Buffer;
+  /** As the former build would have stored the same file. */
+  contentBefore: Buffer | null;
 }
+
+const hashOf = (content: Buffer): string => createHash("sha256").update(content).digest("hex");
 
 const COLUMNS = `m.id, m.horse_id as horse, m.outing_id as outing, m.content_type as "contentType", m.byte_count as "byteCount",
   m.sha256, m.stored_at as "storedAt", exists
@@ -40,17 +48,28 @@ export async function mediaOfHorse(db: Db, yardId: string, horse: string): Promi
   return rows.map(toStored);
 }
 
-/** Stores a photo or clip once. "other" when another one has this id. */
+/** Stores a photo or clip once. "other" when another one has this id; one that was stored by the former build is the same. */
 export async function insertMedia(db: Db, yardId: string, media: NewMedia): Promise<"new" | "there" | "other"> {
-  const sha256 = createHash("sha256").update(media.content).digest("hex");
+  const sha256 = hashOf(media.content);
   const { rowCount } = await db.query(
-    `insert into media (yard_id, id, horse_id, outing_id, content_type, byte_count, sha256, content)
-     values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (yard_id, id) do nothing`,
-    [yardId, media.id, media.horse, media.outing, media.contentType, media.content.length, sha256, media.content],
+    `insert into media (yard_id, id, horse_id, outing_id, content_type, byte_count, sha256, content, stripped)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9) on conflict (yard_id, id) do nothing`,
+    [
+      yardId,
+      media.id,
+      media.horse,
+      media.outing,
+      media.contentType,
+      media.content.length,
+      sha256,
+      media.content,
+      STRIPPED,
+    ],
   );
   if (rowCount === 1) return "new";
   const there = await findMedia(db, yardId, media.id);
-  return there?.sha256 === sha256 && there.horse === media.horse ? "there" : "other";
+  const isSame = there?.sha256 === sha256 || (media.contentBefore && there?.sha256 === hashOf(media.contentBefore));
+  return isSame && there?.horse === media.horse ? "there" : "other";
 }
 
 /** Stores the small picture of a photo or clip once; returns whether it was new. */
@@ -88,4 +107,32 @@ export async function* readPieces(
     if (!rows[0]) return;
     yield rows[0].piece;
   }
+}
+
+/**
+ * Takes out of what is stored what the former build left in. Needs the role that migrates: the server itself changes nothing that
+ * was recorded. One at a time, so that a kill loses nothing; what cannot be read is left as it is.
+ *
+ * @returns how many were gone through
+ */
+export async function stripStored(owner: Client): Promise<number> {
+  const { rows } = await owner.query<{ yard_id: string; id: string }>(
+    "select yard_id, id from media where stripped < $1",
+    [STRIPPED],
+  );
+  for (const { yard_id: yard, id } of rows) {
+    const found = await owner.query<{ content: Buffer }>("select content from media where yard_id = $1 and id = $2", [
+      yard,
+      id,
+    ]);
+    const before = found.rows[0]?.content;
+    const kind = before && kindOf(before);
+    const content = (kind && strip(before, kind)) ?? before;
+    if (content)
+      await owner.query(
+        "update media set content = $3, byte_count = $4, sha256 = $5, stripped = $6 where yard_id = $1 and id = $2",
+        [yard, id, content, content.length, hashOf(content), STRIPPED],
+      );
+  }
+  return rows.length;
 }

@@ -3,22 +3,23 @@ import {
   canonical,
   isTooDeep,
   LEVELS_MOST,
-  misfits,
   parseEvent,
   shown,
+  unstorable,
   type InputProblem,
 } from "@still-pine/contract/record";
 import type { EventResult } from "@still-pine/contract/http";
-import { isCorrection, resolveCorrections, type RecordEvent } from "@still-pine/core/record";
-import type { Program } from "@still-pine/core/programs";
 import type { VerdictChange } from "@still-pine/core/readiness";
 import { inTransaction } from "../db/pool";
 import { outingTopic, tell } from "../live/hub";
 import { programOf } from "@still-pine/contract/views";
 import { updateReadModels } from "../read-models/update";
-import { chainsOf, correctionsOf, eventsById, horsesOfOutings, insertEvents, rootOf, type StoredEvent } from "./events";
+import { isStoredCorrection, type StoredCorrection } from "./corrections";
+import { eventsById, insertEvents, type StoredEvent } from "./events";
+import { strikeUnfit, unfitCorrections } from "./fitting";
 import { lockHorses, type StoredHorse } from "./horses";
 import { withIds } from "./labels";
+import { claimOutings, filedOutings } from "./owners";
 import type { Yard } from "./yard";
 
 export interface Offered {
@@ -45,36 +46,43 @@ interface Batch {
  * brought up to them in the same transaction.
  */
 export async function takeEvents(pool: Pool, yard: Yard, offered: readonly Offered[], now: string): Promise<Taken> {
-  return inTransaction(pool, (client) => take(client, yard, offered, now, true));
+  return inTransaction(pool, (client) => take(client, yard, offered, now, { isNew: true }));
 }
 
-/**
- * As `takeEvents`, inside a transaction of the caller's.
- *
- * @param isNew written just now, not read from a file that may be old
- * @param refusedBefore what of the batch is not looked at, by its place, and why
- */
+/** What is known of whoever sends a batch. */
+export interface Sender {
+  /** Written just now, not read from a file that may be old. */
+  isNew?: boolean;
+  /** What of the batch is not looked at, by its place, and why. */
+  refused?: ReadonlyMap<number, InputProblem[]>;
+  /** Whether they may be shown what is stored; all of it where nothing is said. */
+  maySee?: (stored: StoredEvent) => boolean;
+  /** Whether they may correct what is there; all of it, and what is still to come, where nothing is said. */
+  mayCorrect?: (there: StoredEvent) => boolean;
+}
+
+/** As `takeEvents`, inside a transaction of the caller's. */
 export async function take(
   client: PoolClient,
   yard: Yard,
   offered: readonly Offered[],
   now: string,
-  isNew = false,
-  refusedBefore: ReadonlyMap<number, InputProblem[]> = new Map(),
+  sender: Sender = {},
 ): Promise<Taken> {
+  const { isNew = false, refused = new Map(), maySee = () => true } = sender;
   const horses = await lockHorses(
     client,
     yard.id,
     offered.map((one) => one.horse),
   );
-  const batch: Batch = { offered, candidates: [], refused: new Map(refusedBefore) };
+  const batch: Batch = { offered, candidates: [], refused: new Map(refused) };
   batch.candidates = offered.map((one, index) =>
     batch.refused.has(index) ? null : readOne(one, index, horses, batch.refused, isNew),
   );
-  await refuseStrangers(client, yard, batch);
-  await refuseUnfitCorrections(client, yard, batch, horses);
+  const unclaimed = await fileOutings(client, yard, batch);
+  await refuseUnfitCorrections(client, yard, batch, horses, sender.mayCorrect);
   await nameByIds(client, yard, batch);
-
+  const given = await claimNewOutings(client, yard, batch, unclaimed);
   const firsts = firstOfEach(batch.candidates);
   const fresh = await insertEvents(client, yard.id, firsts);
   const isFresh = ({ event }: StoredEvent): boolean => fresh.has(event.id);
@@ -88,15 +96,20 @@ export async function take(
   const changes: Taken["changes"] = [];
   for (const [id, horse] of horses) {
     const own = firsts.filter((one) => one.horseId === id && isFresh(one));
-    const unfit = await voidUnfit(client, yard, own, programOf(horse.programId), now);
-    changes.push({ horse: id, changes: await updateReadModels(client, yard, horse, [...own, ...unfit], now) });
+    const ofHorse = { horse: id, program: programOf(horse.programId), fresh: own };
+    const struck = await strikeUnfit(client, yard, ofHorse, now);
+    const isNewOuting = (outing: string): boolean => given.has(outing);
+    changes.push({
+      horse: id,
+      changes: await updateReadModels(client, yard, horse, [...own, ...struck], isNewOuting, now),
+    });
   }
   const outings = firsts.flatMap((one) => (isFresh(one) && one.outingId !== null ? [one.outingId] : []));
   await tell(
     client,
     outings.map((outing) => outingTopic(yard.id, outing)),
   );
-  return { results: resultsOf(batch, stored, fresh, now), changes };
+  return { results: resultsOf(batch, stored, fresh, maySee, now), changes };
 }
 
 function readOne(
@@ -130,6 +143,7 @@ function resultsOf(
   { offered, candidates, refused }: Batch,
   stored: ReadonlyMap<string, StoredEvent>,
   fresh: ReadonlySet<string>,
+  maySee: (stored: StoredEvent) => boolean,
   now: string,
 ): EventResult[] {
   const said = new Set<string>();
@@ -147,7 +161,9 @@ function resultsOf(
         why: [
           {
             path: `events[${index}].event.id`,
-            expected: `an id of its own, or the same event as the one stored under it: ${shortly(there)}`,
+            expected: maySee(there)
+              ? `an id of its own, or the same event as the one stored under it: ${shortly(there)}`
+              : "an id of its own: this one is taken",
             found: `${shortly(one)}, other content under the same id`,
           },
         ],
@@ -176,142 +192,95 @@ function firstOfEach(candidates: readonly (StoredEvent | null)[]): StoredEvent[]
   return [...first.values()];
 }
 
-/** An outing belongs to one horse. */
-async function refuseStrangers(client: PoolClient, yard: Yard, batch: Batch): Promise<void> {
-  const ids = batch.candidates.flatMap((one) => one?.outingId ?? []);
-  const owners = await horsesOfOutings(client, yard.id, ids);
-  batch.candidates.forEach((one, index) => {
-    if (!one?.outingId) return;
-    const owner = owners.get(one.outingId);
-    if (owner === undefined) owners.set(one.outingId, one.horseId);
-    else if (owner !== one.horseId)
-      refuse(batch, index, [
-        { path: `events[${index}].outing`, expected: "an outing of the same horse", found: shown(one.outingId) },
-      ]);
-  });
+/** An outing belongs to one horse: what is sent for another horse's is refused. @returns outings that are nobody's yet, with their horses */
+async function fileOutings(client: PoolClient, yard: Yard, batch: Batch): Promise<Map<string, string>> {
+  const filed = await filedOutings(
+    client,
+    yard.id,
+    batch.candidates.flatMap((one) => (one?.outingId ? [{ horse: one.horseId, outing: one.outingId }] : [])),
+  );
+  const unclaimed = new Map<string, string>();
+  for (const [index, one] of batch.candidates.entries()) {
+    if (!one?.outingId) continue;
+    const said = { horse: one.horseId, outing: one.outingId };
+    const { id, owner } = filed(said);
+    const whose = owner ?? unclaimed.get(id) ?? null;
+    if (whose === null) unclaimed.set(id, one.horseId);
+    if (whose === null || whose === one.horseId) one.outingId = id;
+    else refuse(batch, index, [strangeOuting(index, one.outingId)]);
+  }
+  return unclaimed;
 }
 
-/**
- * Changed fields must leave an event that is right in itself, after all corrections of it, and an event of the same horse. Of
- * what has not come yet only this is known: whether any type of event has such fields.
- */
+const strangeOuting = (index: number, outing: string): InputProblem => ({
+  path: `events[${index}].outing`,
+  expected: "an outing of the same horse",
+  found: shown(outing),
+});
+
+/** Gives new outings to the horses of their first entries; of two writers at one moment one comes first. @returns those given now */
+async function claimNewOutings(
+  client: PoolClient,
+  yard: Yard,
+  batch: Batch,
+  unclaimed: ReadonlyMap<string, string>,
+): Promise<ReadonlySet<string>> {
+  if (unclaimed.size === 0) return new Set();
+  const wanted = batch.candidates.flatMap((one) => (one?.outingId && unclaimed.has(one.outingId) ? [one] : []));
+  // What is stored already claims nothing.
+  const ids = wanted.map(({ event }) => event.id);
+  const there = new Set((await eventsById(client, yard.id, ids)).map(({ event }) => event.id));
+  const claims = new Map(
+    wanted.flatMap(({ event, outingId, horseId }) => (there.has(event.id) ? [] : [[outingId ?? "", horseId] as const])),
+  );
+  const owners = await claimOutings(client, yard.id, claims);
+  batch.candidates.forEach((one, index) => {
+    if (!one?.outingId || !claims.has(one.outingId) || owners.get(one.outingId) === one.horseId) return;
+    refuse(batch, index, [strangeOuting(index, one.outingId)]);
+  });
+  return new Set([...owners.keys()].filter((id) => owners.get(id) === claims.get(id)));
+}
+
+/** A correction names an entry of its own horse, and leaves it right in itself. */
 async function refuseUnfitCorrections(
   client: PoolClient,
   yard: Yard,
   batch: Batch,
   horses: ReadonlyMap<string, StoredHorse>,
+  mayCorrect?: Sender["mayCorrect"],
 ): Promise<void> {
-  const isTheirs = (one: StoredEvent | null): one is StoredEvent => one !== null && isCorrection(one.event);
+  const isTheirs = (one: StoredEvent | null): one is StoredCorrection => one !== null && isStoredCorrection(one);
   const corrections = batch.candidates.filter(isTheirs);
   if (corrections.length === 0) return;
   const fresh = firstOfEach(batch.candidates);
-  const chains = await chainsOf(client, yard.id, corrections, fresh);
-  const targets = await eventsById(
+  const named = await eventsById(
     client,
     yard.id,
-    corrections.map(({ event }) => (isCorrection(event) ? event.replaces : "")),
+    corrections.map(({ event }) => event.replaces),
   );
-  const known = new Map([...fresh, ...targets].map((one) => [one.event.id, one]));
-  const whole = [...new Set([...chains.values()].flatMap((chain) => rootOf(chain) ?? []))];
-  const all = [...whole, ...fresh.filter(isTheirs), ...(await correctionsOf(client, yard.id, whole))];
-  const { standingOf } = resolveCorrections(all.map(({ event }) => event));
+  const known = new Map([...fresh, ...named].map((one) => [one.event.id, one]));
+  const unfit = new Map<string, InputProblem[]>();
+  for (const horse of new Set(corrections.map(({ horseId }) => horseId))) {
+    const program = programOf(horses.get(horse)?.programId ?? "");
+    const own = fresh.filter(({ horseId }) => horseId === horse);
+    for (const [id, why] of await unfitCorrections(client, yard, { horse, program, fresh: own })) unfit.set(id, why);
+  }
   batch.candidates.forEach((one, index) => {
-    if (!isTheirs(one) || !isCorrection(one.event)) return;
-    const at = `events[${index}].event`;
+    if (!isTheirs(one)) return;
     const target = known.get(one.event.replaces);
-    const root = rootOf(chains.get(one.event.id));
-    if (one.event.replaces === one.event.id)
-      refuse(batch, index, [{ path: `${at}.replaces`, expected: "another event", found: "itself" }]);
-    else if ((target ?? root) && (target ?? root)?.horseId !== one.horseId)
-      refuse(batch, index, [
-        { path: `${at}.replaces`, expected: "an event of this horse's record", found: shown(one.event.replaces) },
-      ]);
-    else if (root) {
-      const problems = problemsAfter(
-        root.event,
-        one.event.id,
-        standingOf,
-        programOf(horses.get(one.horseId)?.programId ?? ""),
+    const why =
+      mayCorrect && !(target && mayCorrect(target))
+        ? [{ path: "replaces", expected: "an entry of this phone's own", found: shown(one.event.replaces) }]
+        : target && target.horseId !== one.horseId
+          ? [{ path: "replaces", expected: "an event of this horse's record", found: shown(one.event.replaces) }]
+          : unfit.get(one.event.id);
+    if (why)
+      refuse(
+        batch,
+        index,
+        why.map((problem) => ({ ...problem, path: `events[${index}].event.${problem.path}` })),
       );
-      if (problems)
-        refuse(
-          batch,
-          index,
-          problems.map((problem) => ({ ...problem, path: `${at}.${problem.path}` })),
-        );
-    } else {
-      const given = one.event.with ?? {};
-      const bad = misfits(given);
-      if (bad.length > 0)
-        refuse(
-          batch,
-          index,
-          bad.map((field) => ({
-            path: `${at}.with.${field}`,
-            expected: "a value such a field can have",
-            found: shown(given[field]),
-          })),
-        );
-    }
   });
-}
-
-/** What is wrong with an event as it stands after its corrections, if this one is among those that made it so. */
-function problemsAfter(
-  root: RecordEvent,
-  correction: string,
-  standingOf: ReturnType<typeof resolveCorrections>["standingOf"],
-  program: Program,
-): InputProblem[] | undefined {
-  const standing = standingOf(root);
-  if (standing.voided || standing.event === root || !standing.by.some(({ id }) => id === correction)) return undefined;
-  return parseEvent(standing.event, ["with"], program).problems;
-}
-
-/**
- * A correction may come before what it corrects. Where it then turns out not to fit, the event stands as it was written and
- * the correction is struck out by one of ours, which says why.
- */
-async function voidUnfit(
-  client: PoolClient,
-  yard: Yard,
-  fresh: readonly StoredEvent[],
-  program: Program,
-  now: string,
-): Promise<StoredEvent[]> {
-  const targets = fresh.filter(({ event }) => !isCorrection(event));
-  if (targets.length === 0) return [];
-  const waiting = await correctionsOf(client, yard.id, targets);
-  const early = waiting.filter((one) => !fresh.some(({ event }) => event.id === one.event.id));
-  if (early.length === 0) return [];
-  const { standingOf } = resolveCorrections([...targets, ...waiting].map(({ event }) => event));
-  const voids = targets.flatMap(({ event }) => {
-    const standing = standingOf(event);
-    if (standing.voided || !parseEvent(standing.event, ["with"], program).problems) return [];
-    const suspects = standing.by.filter(({ id }) => early.some((one) => one.event.id === id));
-    const isUnfit = (correction: RecordEvent): boolean => {
-      const alone = resolveCorrections([event, correction]).standingOf(event).event;
-      return parseEvent(alone, ["with"], program).problems !== undefined;
-    };
-    // Where each would do by itself, it is all of them together that do not.
-    const unfit = suspects.some(isUnfit) ? suspects.filter(isUnfit) : suspects;
-    return unfit.flatMap(({ id }) => early.find((one) => one.event.id === id) ?? []);
-  });
-  const made = voids.map(({ horseId, outingId, event }): StoredEvent => ({
-    horseId,
-    outingId,
-    event: {
-      id: `${event.id}:unfit`.slice(-200),
-      at: event.at,
-      recordedAt: now,
-      type: "correction",
-      replaces: event.id,
-      void: true,
-      text: "It came before what it corrects, and does not fit it.",
-    } as RecordEvent,
-  }));
-  const stored = await insertEvents(client, yard.id, made);
-  return made.filter(({ event }) => stored.has(event.id));
 }
 
 function refuse(batch: Batch, index: number, why: InputProblem[]): void {
@@ -330,16 +299,4 @@ async function nameByIds(client: PoolClient, yard: Yard, batch: Batch): Promise<
   kept.forEach((one, index) => {
     one.event = events[index] ?? one.event;
   });
-}
-
-/** PostgreSQL's JSON holds neither NUL nor half a surrogate pair. Names what cannot be stored, or undefined. */
-function unstorable(value: unknown): string | undefined {
-  if (typeof value === "string")
-    return value.includes("\0") ? "a NUL character" : /\p{Cs}/u.test(value) ? "half a character" : undefined;
-  if (typeof value !== "object" || value === null) return undefined;
-  for (const [key, field] of Object.entries(value)) {
-    const bad = unstorable(key) ?? unstorable(field);
-    if (bad) return bad;
-  }
-  return undefined;
 }

@@ -12,9 +12,9 @@ export interface TestPhones {
   /** As a phone with this key; without one as a stranger. */
   call(method: string, path: string, sent?: PhoneRequest): Promise<PhoneAnswer>;
   /** Opens a stream of events and waits for its end. */
-  stream(path: string, key: string): { opened: Promise<void>; ended: Promise<void> };
-  /** Lets a phone in; its key. */
-  pair(rights: object, recorder: string): Promise<string>;
+  stream(path: string, key: string): { opened: Promise<void>; ended: Promise<void>; text(): string };
+  /** Lets a phone in; its key, and what it is called in what it records. */
+  pair(rights: object, name: string): Promise<{ key: string; recorder: string }>;
   close(): void;
 }
 
@@ -22,6 +22,8 @@ export interface PhoneRequest {
   key?: string;
   body?: unknown;
   headers?: Record<string, string>;
+  /** The address of this machine it is sent from. */
+  from?: string;
 }
 
 export interface PhoneAnswer {
@@ -56,11 +58,12 @@ export async function openPhones(yard: TestYard, now: () => string): Promise<Tes
   );
   const ca = readFileSync(path.join(folder, "phones/authority.crt.pem"));
   const { port } = new URL(door.address);
-  const send: TestPhones["call"] = (method, where, { key, body, headers = {} } = {}) =>
+  const send: TestPhones["call"] = (method, where, { key, body, headers = {}, from } = {}) =>
     new Promise((resolve, reject) => {
       const sent = request(
         {
           ...to(port, ca),
+          ...(from === undefined ? {} : { localAddress: from }),
           path: where,
           method,
           headers: {
@@ -96,26 +99,30 @@ export async function openPhones(yard: TestYard, now: () => string): Promise<Tes
     });
   const stream: TestPhones["stream"] = (where, key) => {
     let open: () => void;
+    let text = "";
     const opened = new Promise<void>((resolve) => (open = resolve));
     const ended = new Promise<void>((resolve, reject) => {
       const sent = request({ ...to(port, ca), path: where, headers: headersOf(port, key) }, (response) => {
-        response.on("data", () => open());
+        response.on("data", (piece: Buffer) => {
+          text += piece.toString();
+          open();
+        });
         response.once("end", resolve);
       });
       sent.on("error", reject);
       sent.end();
     });
-    return { opened, ended };
+    return { opened, ended, text: () => text };
   };
   return {
     door,
     call: send,
     stream,
-    pair: async (rights, recorder) => {
+    pair: async (rights, name) => {
       const made = await call(`${yard.url}/api/codes`, "POST", rights);
-      const paired = await send("POST", "/api/pair", { body: { code: made.body.code, name: recorder, recorder } });
+      const paired = await send("POST", "/api/pair", { body: { code: made.body.code, name } });
       if (paired.key === undefined) throw new Error(`not let in: ${JSON.stringify(paired.body)}`);
-      return paired.key;
+      return { key: paired.key, recorder: paired.body.recorder };
     },
     close: () => {
       door.close();

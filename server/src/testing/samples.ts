@@ -17,6 +17,8 @@ export function jpegWithPosition(secret = "N52.1 W8.6"): Buffer {
   return Buffer.concat([
     Buffer.from([0xff, 0xd8]),
     marker(0xe0, Buffer.from("JFIF\0\x01\x01\0\0\x01\0\x01\0\0", "latin1")),
+    // A small picture in an extension of JFIF's own (JFIF 1.02).
+    marker(0xe0, Buffer.from(`JFXX\0\x10${secret}`, "latin1")),
     marker(0xe1, Buffer.from(`Exif\0\0${secret}`, "latin1")),
     marker(0xfe, Buffer.from(secret, "latin1")),
     marker(0xdb, quantities),
@@ -89,20 +91,88 @@ const box = (type: string, ...parts: Buffer[]): Buffer => {
 };
 const handler = (kind: string): Buffer => box("hdlr", Buffer.alloc(8), Buffer.from(kind, "latin1"), Buffer.alloc(13));
 
-/** The bones of an MP4 clip, with a position in its user data and in a track of its own. */
+const numbers = (...values: number[]): Buffer => {
+  const bytes = Buffer.alloc(values.length * 4);
+  values.forEach((value, index) => bytes.writeUInt32BE(value, index * 4));
+  return bytes;
+};
+
+/** A track of one sample at a place of the file (ISO/IEC 14496-12, 8.7). */
+const track = (id: number, kind: string, at: number, length: number, ...more: Buffer[]): Buffer =>
+  box(
+    "trak",
+    box("tkhd", numbers(0, 0, 0, id), Buffer.alloc(68)),
+    box(
+      "mdia",
+      handler(kind),
+      box(
+        "minf",
+        box(
+          "stbl",
+          box("stsz", numbers(0, 0, 1, length)),
+          box("stsc", numbers(0, 1, 1, 1, 1)),
+          box("stco", numbers(0, 1, at)),
+        ),
+        ...more,
+      ),
+    ),
+  );
+
+/**
+ * The bones of an MP4 clip, with a position in its user data, in a track of its own, in that track's samples and between the
+ * samples of the others.
+ */
 export function clipWithPosition(secret = "N52.1 W8.6", brand = "isom", mediaBytes = 64): Buffer {
   const hidden = Buffer.from(secret, "latin1");
+  const seen = Buffer.alloc(mediaBytes, 7);
+  const clip = (at: number): Buffer =>
+    Buffer.concat([
+      box("ftyp", Buffer.from(`${brand}\0\0\0\0`, "latin1")),
+      box(
+        "moov",
+        box("mvhd", Buffer.alloc(100)),
+        track(1, brand === "M4A " ? "soun" : "vide", at + hidden.length, seen.length),
+        track(2, "meta", at, hidden.length, hidden),
+        box("udta", box("\xa9xyz", hidden)),
+      ),
+      box("mdat", hidden, seen, hidden),
+      box("uuid", hidden),
+    ]);
+  // Where the samples lie does not change how long anything is.
+  return clip(clip(0).indexOf("mdat") + 4);
+}
+
+/** The same in fragments, as a browser records it (ISO/IEC 14496-12, 8.8): each with a hidden run between two that are seen. */
+export function fragmentsWithPosition(secret = "N52.1 W8.6", fragments = 3): Buffer {
+  const hidden = Buffer.from(secret, "latin1");
+  const seen = Buffer.alloc(40, 7);
+  const run = (at: number, ...sizes: number[]): Buffer => box("trun", numbers(0x201, sizes.length, at, ...sizes));
+  const fragment = (): Buffer => {
+    const moof = (from: number): Buffer =>
+      box(
+        "moof",
+        box("mfhd", numbers(0, 1)),
+        box(
+          "traf",
+          box("tfhd", numbers(0x20000, 1)),
+          run(from, seen.length / 2, seen.length / 2),
+          run(from + 40 + hidden.length, seen.length),
+        ),
+        box("traf", box("tfhd", numbers(0x20000, 2)), run(from + 40, hidden.length)),
+      );
+    return Buffer.concat([moof(moof(0).length + 8), box("mdat", seen, hidden, seen)]);
+  };
+  const none = (id: number, kind: string): Buffer => track(id, kind, 0, 0);
   return Buffer.concat([
-    box("ftyp", Buffer.from(`${brand}\0\0\0\0`, "latin1")),
+    box("ftyp", Buffer.from("iso5\0\0\0\0", "latin1")),
     box(
       "moov",
       box("mvhd", Buffer.alloc(100)),
-      box("trak", box("mdia", handler("vide"))),
-      box("trak", box("mdia", handler("meta"), box("minf", hidden))),
-      box("udta", box("\xa9xyz", hidden)),
+      none(1, "vide"),
+      none(2, "meta"),
+      box("mvex", box("trex", numbers(0, 1, 1, 0, 0, 0))),
     ),
-    box("mdat", Buffer.alloc(mediaBytes, 7)),
-    box("uuid", hidden),
+    ...Array.from({ length: fragments }, fragment),
   ]);
 }
 

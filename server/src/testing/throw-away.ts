@@ -42,6 +42,8 @@ export interface TestYard {
   db: Pool;
   yard: Yard;
   url: string;
+  /** The database's address for the role that migrates. */
+  ownerUrl: string;
   /** A statement as the role that migrates. */
   asOwner(sql: string, values?: unknown[]): Promise<QueryResult>;
   close(): Promise<void>;
@@ -53,10 +55,11 @@ export async function openYard(databaseUrl: string, now: string | (() => string)
     await prepareServerRole(client);
   });
   const db = createPool(databaseUrl, SERVER_ROLE);
+  const heavy = createPool(databaseUrl, SERVER_ROLE, "heavy");
   const yard = await createYard(db, "Test yard", "Europe/Dublin");
   let port = 0;
   const server = await new Promise<Server>((resolve) => {
-    const listening = createApp({ db, port: () => port, now: typeof now === "string" ? () => now : now }).listen(
+    const listening = createApp({ db, heavy, port: () => port, now: typeof now === "string" ? () => now : now }).listen(
       0,
       "127.0.0.1",
       () => resolve(listening),
@@ -68,11 +71,14 @@ export async function openYard(databaseUrl: string, now: string | (() => string)
     db,
     yard,
     url: `http://127.0.0.1:${port}`,
+    ownerUrl: databaseUrl,
     asOwner: (sql, values) => withClient(databaseUrl, (owner) => owner.query(sql, values)),
     close: async () => {
+      if (db.ended) return;
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
       await db.end();
+      await heavy.end();
     },
   };
 }

@@ -1,0 +1,97 @@
+import { beforeAll, describe, expect, it } from "vitest";
+import { parseRecord } from "@still-pine/contract/record";
+import { loosePenStart } from "@still-pine/core/programs";
+import type { Judgement } from "@still-pine/core/readiness";
+import { dayIn } from "@still-pine/core/record";
+import { assessRecord } from "../cli/assess-record";
+import { inSnapshot, inTransaction } from "../db/pool";
+import { recordPieces } from "../store/export";
+import { findHorse } from "../store/horses";
+import { loadLabels } from "../store/labels";
+import { takeEvents } from "../store/take-events";
+import { historyOf } from "../testing/histories";
+import { readModelsAsText } from "../testing/read-models";
+import { yardsForTests, type TestYard } from "../testing/throw-away";
+import { standingOfHorse } from "../views/horse";
+import { addHorse, rebuildHorses } from "./rebuild";
+
+/** A few here; `bin/bench histories` runs ten thousand. */
+const RUNS = Number(process.env["HISTORIES"] ?? 25);
+const SEED = Number(process.env["HISTORIES_SEED"] ?? 1);
+const NOW = "2026-06-10T12:00:00.000Z";
+const { yard } = yardsForTests(NOW);
+let home: TestYard;
+beforeAll(() => {
+  home = yard();
+});
+
+const withoutEvidence = (steps: readonly Judgement[]): unknown =>
+  JSON.parse(
+    JSON.stringify(steps.map((one) => ({ ...one, findings: one.findings.map((each) => ({ ...each, evidence: [] })) }))),
+  );
+
+/** A horse's record as it goes out. */
+async function exported(id: string): Promise<string> {
+  return inSnapshot(home.db, async (client) => {
+    const horse = await findHorse(client, home.yard.id, id);
+    if (!horse) throw new Error("no horse");
+    let text = "";
+    for await (const piece of recordPieces(client, home.yard, horse)) text += piece;
+    return text;
+  });
+}
+
+/** Sends a history and tells what of it does not hold; nothing where all does. */
+async function wrongIn(seed: number): Promise<string[]> {
+  const wrong: string[] = [];
+  const { horses, batches } = historyOf(seed, `s${seed}`);
+  for (const id of horses)
+    await inTransaction(home.db, (client) =>
+      addHorse(
+        client,
+        home.yard,
+        { id, name: id, foaled: "2022-01-01", foaledPrecision: "year", sex: "mare" },
+        loosePenStart.id,
+        NOW,
+      ),
+    );
+  for (const batch of batches) await takeEvents(home.db, home.yard, batch, NOW);
+  const labels = await loadLabels(home.db, home.yard.id);
+  // Stored verdicts name people and places by id, a record by label.
+  const named = (value: unknown): string =>
+    [...labels.place, ...labels.person].reduce(
+      (text, [id, label]) => text.replaceAll(id, label),
+      JSON.stringify(value),
+    );
+  for (const id of horses) {
+    const stored = await readModelsAsText(home.db, id);
+    const judged = await standingOfHorse(home.db, home.yard, id, dayIn(home.yard.timeZone, NOW));
+    await rebuildHorses(home.db, home.yard, [id], NOW);
+    if (JSON.stringify(await readModelsAsText(home.db, id)) !== JSON.stringify(stored))
+      wrong.push(`seed ${seed}, ${id}: a rebuild gives something else`);
+    const parsed = parseRecord(JSON.parse(await exported(id)), NOW);
+    if (!parsed.ok) {
+      wrong.push(`seed ${seed}, ${id}: what goes out does not come in: ${JSON.stringify(parsed.problems)}`);
+      continue;
+    }
+    const { steps, gates } = assessRecord(parsed.record, NOW).assessment;
+    if (JSON.stringify(withoutEvidence(steps)) !== named(judged?.standing.judgements))
+      wrong.push(`seed ${seed}, ${id}: bin/assess says something else of the steps`);
+    if (JSON.stringify(gates) !== named(judged?.standing.gates))
+      wrong.push(`seed ${seed}, ${id}: bin/assess says something else of the gates`);
+  }
+  return wrong;
+}
+
+describe("after any history", () => {
+  it(
+    "what is stored is what a rebuild gives, and what bin/assess says of the export",
+    { timeout: 3_600_000 },
+    async () => {
+      const wrong: string[] = [];
+      for (let seed = SEED; seed < SEED + RUNS; seed += 1) wrong.push(...(await wrongIn(seed)));
+      console.log(`${RUNS} histories from seed ${SEED}, ${wrong.length} wrong`);
+      expect(wrong).toEqual([]);
+    },
+  );
+});
