@@ -1,3 +1,4 @@
+import { statfsSync } from "node:fs";
 import { createServer, type RequestListener, type Server } from "node:http";
 import { connect } from "node:net";
 import path from "node:path";
@@ -6,13 +7,19 @@ import { Client, type Pool } from "pg";
 import { defaultFolder, startCluster, type Cluster } from "./cluster/cluster";
 import { claimFolder } from "./cluster/only-one";
 import { Trouble } from "./cluster/trouble";
+import { readClock } from "./cli/clock";
+import { claimAsServer } from "./db/claim";
 import { migrate, MigrationRefused } from "./db/migrate";
 import { createPool } from "./db/pool";
 import { logInAsServer, prepareServerRole, SERVER_ROLE } from "./db/roles";
 import { seedDemoYard } from "./demo/seed";
-import { createApp } from "./http/app";
+import { inThread, type DoJob } from "./archive/in-thread";
+import { createApp, type AppSettings } from "./http/app";
 import type { OpenDoor, PhonesSettings } from "./phones/door";
+import { sweepTemporary } from "./process/temporary";
+import { endWhenLost, keepListening, mindClosedPipes, safely } from "./process/safely";
 import { rebuildMissing } from "./read-models/rebuild";
+import { stripStored } from "./store/media";
 import { createYard, loadYard } from "./store/yard";
 
 /** What `bin/start` runs once everything is installed and built: database, migrations, demo yard, server, ready line. */
@@ -41,12 +48,7 @@ function readSettings(words: readonly string[], env: NodeJS.ProcessEnv): Setting
   const port = Number(env["PORT"] ?? DEFAULT_PORT);
   if (!Number.isInteger(port) || port < 0 || port > 65_535)
     throw new Trouble(`PORT: expected a number from 0 to 65535, found ${JSON.stringify(env["PORT"])}.`);
-  const fixed = env["STILLPINE_NOW"];
-  if (fixed !== undefined && Number.isNaN(Date.parse(fixed)))
-    throw new Trouble(
-      `STILLPINE_NOW: expected an instant such as 2026-05-01T09:30:00Z, found ${JSON.stringify(fixed)}.`,
-    );
-  const now = fixed === undefined ? () => new Date().toISOString() : () => new Date(fixed).toISOString();
+  const { now, isFixed } = readClock(env);
   const folder = path.resolve(env["STILLPINE_DATA"] || defaultFolder());
   return {
     port,
@@ -55,7 +57,7 @@ function readSettings(words: readonly string[], env: NodeJS.ProcessEnv): Setting
     databaseUrl: env["DATABASE_URL"] || undefined,
     empty: words.includes("--empty"),
     now,
-    isClockFixed: fixed !== undefined,
+    isClockFixed: isFixed,
   };
 }
 
@@ -86,6 +88,9 @@ function readPhones(env: NodeJS.ProcessEnv, laptopPort: number, folder: string):
   };
 }
 
+/** So many may knock at one moment without one being left outside unheard. */
+const BACKLOG = 4096;
+
 /** Takes the port first: nothing else is begun when it is not free. */
 function listen(server: Server, port: number): Promise<number> {
   return new Promise((resolve, reject) => {
@@ -104,7 +109,8 @@ function listen(server: Server, port: number): Promise<number> {
         );
       else reject(cause);
     });
-    server.listen(port, "127.0.0.1", () => {
+    server.listen({ port, host: "127.0.0.1", backlog: BACKLOG }, () => {
+      keepListening(server);
       const address = server.address();
       resolve(address && typeof address === "object" ? address.port : port);
     });
@@ -127,25 +133,47 @@ async function tellOfNeighbour(): Promise<void> {
     process.stdout.write("Another PostgreSQL listens on port 5432; it is left alone, Still Pine keeps its own.\n");
 }
 
+/** The claim of a server on a database that is not in a folder of its own. It ends with this program. */
+async function claimDatabase(url: string): Promise<void> {
+  try {
+    await claimAsServer(url);
+  } catch (cause) {
+    throw cause instanceof Trouble ? cause : noAnswer(cause);
+  }
+}
+
+const noAnswer = (cause: unknown): Trouble =>
+  new Trouble(
+    `The database does not answer (${cause instanceof Error ? cause.message : String(cause)}): check DATABASE_URL.`,
+    { cause },
+  );
+
 /** Migrates, and opens the connections the server works with: as a role that can add to the record and not change it. */
-async function prepareDatabase(url: string, settings: Settings): Promise<Pool> {
+async function prepareDatabase(
+  url: string,
+  settings: Settings,
+): Promise<Pick<AppSettings, "db" | "heavy" | "bringIn">> {
   const client = new Client({ connectionString: url });
   client.on("error", () => undefined);
   try {
     await client.connect();
   } catch (cause) {
-    throw new Trouble(
-      `The database does not answer (${cause instanceof Error ? cause.message : String(cause)}): check DATABASE_URL.`,
-      { cause },
-    );
+    throw noAnswer(cause);
   }
   let pool: Pool;
+  let heavy: Pool;
+  let bringIn: DoJob;
   try {
     await migrate(client);
+    await stripStored(client);
     const hasRole = await prepareServerRole(client);
     // On a server of somebody else's the role has no password of its own; there the owner logs in and steps down.
-    if (hasRole && !settings.databaseUrl) pool = createPool(await logInAsServer(client, url));
-    else pool = createPool(url, hasRole ? SERVER_ROLE : undefined);
+    const isOwn = hasRole && !settings.databaseUrl;
+    const address = isOwn ? await logInAsServer(client, url) : url;
+    const role = hasRole && !isOwn ? SERVER_ROLE : undefined;
+    pool = createPool(address, role);
+    heavy = createPool(address, role, "heavy");
+    bringIn = inThread(new URL("./worker.mjs", import.meta.url), { address, role });
     if (!hasRole)
       process.stderr.write(
         `The database user may not make the role ${SERVER_ROLE}: the record is kept from change by its trigger alone.\n`,
@@ -160,7 +188,7 @@ async function prepareDatabase(url: string, settings: Settings): Promise<Pool> {
   if (yard) await rebuildMissing(pool, yard, settings.now());
   else if (settings.empty) await createYard(pool, "My yard", Intl.DateTimeFormat().resolvedOptions().timeZone);
   else await seedDemoYard(pool, settings.now());
-  return pool;
+  return { db: pool, heavy, bringIn };
 }
 
 /** The port is taken before anything else is ready; whoever asks meanwhile is told so, not left waiting. */
@@ -175,6 +203,17 @@ const notYet: RequestListener = (_request, response) => {
     .writeHead(503, { "Content-Type": "application/problem+json", "Retry-After": "1", Connection: "close" })
     .end(JSON.stringify(problem));
 };
+
+/** A database that cannot write a page of its own stops. */
+const FULL_BELOW_BYTES = 17 * 1024 * 1024;
+function isDiskFull(folder: string): boolean {
+  try {
+    const { bavail, bsize } = statfsSync(folder);
+    return bavail * bsize < FULL_BELOW_BYTES;
+  } catch {
+    return false;
+  }
+}
 
 const USAGE = "usage: bin/start [--empty] [--phones]";
 
@@ -192,6 +231,7 @@ function settingsOrNone(words: readonly string[]): Settings | null {
 }
 
 async function main(): Promise<void> {
+  mindClosedPipes();
   const settings = settingsOrNone(process.argv.slice(2));
   if (!settings) return;
   let stopping = false;
@@ -200,7 +240,7 @@ async function main(): Promise<void> {
   let release: (() => void) | undefined;
   let application: RequestListener = notYet;
   let phones: OpenDoor | null = null;
-  const listener: RequestListener = (request, response) => application(request, response);
+  const listener = safely((request, response) => application(request, response));
   const server = createServer(LIMITS, listener);
   const stop = async (code: number): Promise<void> => {
     if (stopping) return;
@@ -215,12 +255,14 @@ async function main(): Promise<void> {
     release?.();
     process.exit(code);
   };
+  endWhenLost(stop);
+  sweepTemporary();
   for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"] as const) process.on(signal, () => void stop(0));
 
   try {
     const port = await listen(server, settings.port);
     if (!settings.databaseUrl) {
-      release = claimFolder(settings.folder, port);
+      release = await claimFolder(settings.folder, port);
       void tellOfNeighbour();
       cluster = startCluster(settings.folder);
     }
@@ -230,13 +272,15 @@ async function main(): Promise<void> {
       phones = await openPhonesDoor(settings.phones, listener, LIMITS);
     }
     const url = settings.databaseUrl ?? (await cluster)?.url ?? "";
-    const db = await prepareDatabase(url, settings);
+    if (settings.databaseUrl) await claimDatabase(settings.databaseUrl);
+    const pools = await prepareDatabase(url, settings);
     // Another build of the pages, for tests of a new version.
     const webFolder = path.resolve(
       process.env["STILLPINE_WEB"] || path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../../web/dist"),
     );
     application = createApp({
-      db,
+      ...pools,
+      isDiskFull: () => !settings.databaseUrl && isDiskFull(settings.folder),
       webFolder,
       port: () => port,
       now: settings.now,

@@ -5,7 +5,8 @@ const SERVER_USER = "postgres";
 
 export const isRoot = process.getuid?.() === 0;
 
-const asServerUser = (command: string, args: readonly string[]): [string, string[]] =>
+/** A command as the user that owns the cluster runs it. */
+export const asServerUser = (command: string, args: readonly string[]): [string, string[]] =>
   isRoot
     ? ["setpriv", [`--reuid=${SERVER_USER}`, `--regid=${SERVER_USER}`, "--init-groups", command, ...args]]
     : [command, [...args]];

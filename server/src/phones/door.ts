@@ -7,6 +7,7 @@ import { Trouble } from "../cluster/trouble";
 import type { PhonesDoor } from "../http/app";
 import { isPrivate, openAuthority, toDer, vouchFor } from "./authority";
 import { answerFor, ownAddresses, type LocalName } from "./local-name";
+import { keepListening, report, safely } from "../process/safely";
 import { trustPage } from "./trust-page";
 
 export interface PhonesSettings {
@@ -53,7 +54,7 @@ export async function openPhonesDoor(
   const address = `https://${settings.name}:${port}`;
   const trust = createHttpServer(
     limits,
-    trustPage({ address, fingerprint: authority.fingerprint, der: toDer(authority) }),
+    safely(trustPage({ address, fingerprint: authority.fingerprint, der: toDer(authority) })),
   );
   const trustPort = await listen(trust, settings.trustPort, "STILLPINE_PHONES_PORT");
 
@@ -65,7 +66,10 @@ export async function openPhonesDoor(
     if (now === known && Date.now() - madeAt < RENEW_MS) return;
     known = now;
     madeAt = Date.now();
-    void certify().then((made) => server.setSecureContext(made));
+    certify().then(
+      (made) => server.setSecureContext(made),
+      (cause: unknown) => report("in making the certificate anew", cause),
+    );
   }, LOOK_AGAIN_MS);
   looking.unref();
 
@@ -146,6 +150,7 @@ function listen(server: Server, port: number, setting: string): Promise<number> 
       else reject(cause);
     });
     server.listen(port, () => {
+      keepListening(server);
       const address = server.address();
       resolve(address && typeof address === "object" ? address.port : port);
     });

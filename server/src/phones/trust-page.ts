@@ -58,7 +58,8 @@ aside { margin-top: 1.75rem; padding: .75rem 1rem; border: 1px solid var(--line)
 export function trustPage(trust: Trust): RequestListener {
   const html = page(trust);
   return (request, response) => {
-    const { pathname } = new URL(request.url ?? "/", "http://phones.invalid");
+    // Compared as it was sent: not every address that can be sent is one that can be taken apart.
+    const [pathname] = (request.url ?? "/").split("?", 1);
     const headers = {
       "Cache-Control": "no-store",
       "X-Content-Type-Options": "nosniff",
