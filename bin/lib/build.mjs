@@ -30,6 +30,7 @@ async function bundle(name, input) {
 if (!only || only === "assess") await bundle("assess", "server/src/cli/assess.ts");
 if (!only && existsSync(path.join(root, "server/src/start.ts"))) await bundle("start", "server/src/start.ts");
 if (!only) await bundle("data", "server/src/cli/data.ts");
+if (!only) await bundle("worker", "server/src/archive/worker.ts");
 if (!only && existsSync(path.join(root, "web/index.html"))) {
   const { build } = await import("vite");
   await build({ configFile: path.join(root, "web/vite.config.ts"), root: path.join(root, "web"), logLevel: "warn" });

@@ -1,12 +1,20 @@
 import type { PoolClient } from "pg";
 import { mediaIdSchema, type ImportedHorse, type ImportResult } from "@still-pine/contract/http";
-import { parseRecord, PROBLEMS_SHOWN, type InputWarning } from "@still-pine/contract/record";
+import {
+  OWN_PROGRAM,
+  parseRecord,
+  PROBLEMS_SHOWN,
+  unstorable,
+  type InputWarning,
+  type SetAside,
+} from "@still-pine/contract/record";
 import type { ProgramFile } from "@still-pine/core/programs";
 import type { HorseRecord, RecordEvent } from "@still-pine/core/record";
 import { jsonMistake } from "../cli/json-mistake";
 import { HttpProblem } from "../http/problems";
 import { kindOf, whyNotTaken } from "../media/kind";
 import { strip } from "../media/strip";
+import { lockHorses } from "../store/horses";
 import { storeRecord } from "../store/import";
 import { insertMedia, insertThumbnail } from "../store/media";
 import type { Yard } from "../store/yard";
@@ -19,27 +27,52 @@ type Brought = Omit<ImportResult, "preview">;
 /** A record file that has been read, with the own programs it goes by. */
 type ReadRecord = Extract<ReturnType<typeof parseRecord>, { ok: true }>;
 
-/** Reads a record file's text, or says what is wrong with it. @param name of the file, for an archive of many */
-export function readRecord(text: string, now: string, name = ""): ReadRecord {
-  const where = name === "" ? "The file" : name;
+/**
+ * Reads a record file's text, or says what is wrong with it.
+ *
+ * @param name of the file in an archive; there what cannot be read of a record is set aside, and the rest of it taken
+ */
+export function readRecord(text: string, now: string, name?: string): ReadRecord {
+  const where = name ?? "The file";
+  if (partsIn(text) > PARTS_MOST)
+    throw new HttpProblem(
+      422,
+      "Not a horse record",
+      `${where} has more than ${PARTS_MOST / 1_000_000} million lists and objects; no record has. Nothing was stored.`,
+    );
   let json: unknown;
   try {
     json = JSON.parse(text);
   } catch (cause) {
     throw new HttpProblem(400, "Bad input", `${where} is not JSON: ${jsonMistake(text)}`, {}, { cause });
   }
-  const parsed = parseRecord(json, now);
+  const parsed = parseRecord(json, now, name);
   if (parsed.ok) return parsed;
   throw new HttpProblem(422, "Not a horse record", `${where} cannot be read as a horse record.`, {
     errors: parsed.problems.slice(0, PROBLEMS_SHOWN),
   });
 }
 
+/** An entry is one object or a few; a record as large as may be has some two million entries. */
+const PARTS_MOST = 6_000_000;
+const LIST = 0x5b;
+const OBJECT = 0x7b;
+
+/** Lists and objects of a JSON text, and signs in its words that look like them: counted before it is taken apart, which costs memory for each. */
+function partsIn(text: string): number {
+  let count = 0;
+  for (let index = 0; index < text.length; index += 1) {
+    const code = text.charCodeAt(index);
+    if (code === LIST || code === OBJECT) count += 1;
+  }
+  return count;
+}
+
 /** Stores one record; a warning where its days are counted in another zone. */
 export async function bringInRecord(
   client: PoolClient,
   yard: Yard,
-  { record, own, warnings }: ReadRecord,
+  { record, own, warnings, aside }: ReadRecord,
   now: string,
   kept: ProgramFile[],
 ): Promise<Brought> {
@@ -53,8 +86,10 @@ export async function bringInRecord(
             text: `the record counts its days in ${zone}; this yard counts in ${yard.timeZone}`,
           },
         ];
+  // Of an archive they are locked already.
+  await lockForFile(client, yard, [record.horse.id]);
   const along = await takePrograms(client, yard, own, now, kept);
-  return { horses: [await storeRecord(client, yard, record, now)], warnings: [...warnings, ...other, ...along] };
+  return { horses: [await storeRecord(client, yard, record, now)], warnings: [...warnings, ...other, ...along], aside };
 }
 
 /** Stores what an archive holds: one horse, or a yard. An empty yard also takes over the settings. */
@@ -65,13 +100,14 @@ export async function bringInArchive(
   now: string,
   kept: ProgramFile[],
 ): Promise<Brought> {
+  await lockForFile(client, yard, await horsesIn(archive));
   const isOfYard = archive.names.includes(YARD_FILE);
-  const { home, warnings: ofYard } = isOfYard
+  const { home, warnings, aside } = isOfYard
     ? await takeYardFile(client, yard, archive, now, kept)
-    : { home: yard, warnings: [] };
-  const brought: Brought = { horses: [], warnings: [...ofYard] };
+    : { home: yard, warnings: [], aside: [] };
+  const brought: Brought = { horses: [], warnings, aside };
   const folders = archive.names
-    .filter((name) => /^(?:horses\/[^/]+\/)?record\.json$/.test(name))
+    .filter((name) => RECORD_FILE.test(name))
     .map((name) => name.slice(0, -"record.json".length))
     .toSorted();
   if (folders.length === 0 && !isOfYard)
@@ -81,14 +117,70 @@ export async function bringInArchive(
       "The zip holds no record.json; export one from Still Pine to compare.",
     );
   for (const folder of folders) {
-    const name = `${folder}record.json`;
-    const read = readRecord((await archive.read(name)).toString("utf8"), now, name);
-    const { horses, warnings } = await bringInRecord(client, home, read, now, kept);
-    const [horse] = horses;
-    if (horse) brought.horses.push(await takeMedia(client, home, archive, folder, read.record, horse));
-    brought.warnings.push(...warnings);
+    const read = await readOrAside(archive, `${folder}record.json`, now, brought.aside, folders.length > 1 || isOfYard);
+    if (!read) continue;
+    const one = await bringInRecord(client, home, read, now, kept);
+    brought.aside.push(...one.aside);
+    brought.warnings.push(...one.warnings);
+    const [horse] = one.horses;
+    if (horse) brought.horses.push(await takeMedia(client, home, archive, folder, read.record, horse, brought.aside));
   }
-  return brought;
+  return { ...brought, aside: brought.aside.slice(0, ASIDE_SHOWN) };
+}
+
+/**
+ * Locks what a file may touch before anything else, in the one order: its horses, and those that go by a program of the yard's own,
+ * of which a new version may come along.
+ */
+async function lockForFile(client: PoolClient, yard: Yard, ids: readonly string[]): Promise<void> {
+  const { rows } = await client.query<{ id: string }>(
+    `select horse_id as id from horse_state
+     where yard_id = $1 and starts_with(coalesce(fold#>>'{about,program,id}', fold->>'program'), $2)`,
+    [yard.id, OWN_PROGRAM],
+  );
+  await lockHorses(client, yard.id, [...ids, ...rows.map(({ id }) => id)]);
+}
+
+const RECORD_FILE = /^(?:horses\/[^/]+\/)?record\.json$/;
+const HEAD_BYTES = 64 * 1024;
+
+/** Horses an archive's records say they are of, from where a record that Still Pine wrote says it; of others they are found later. */
+async function horsesIn(archive: OpenArchive): Promise<string[]> {
+  const ids: string[] = [];
+  for (const name of archive.names.filter((one) => RECORD_FILE.test(one))) {
+    const head = (await archive.begin(name, HEAD_BYTES)).toString("utf8");
+    const [, id] = /"horse"\s*:\s*\{\s*"id"\s*:\s*("(?:[^"\\]|\\.)*")/.exec(head) ?? [];
+    if (id === undefined) continue;
+    try {
+      ids.push(String(JSON.parse(id)));
+    } catch {
+      // What cannot be read is said where the whole is read.
+    }
+  }
+  return ids.filter((id) => unstorable(id) === undefined);
+}
+
+/** What was set aside is given back to whoever sent it, up to so many. */
+const ASIDE_SHOWN = 10_000;
+
+/** One record of an archive; one of many that cannot be read at all is set aside whole. */
+async function readOrAside(
+  archive: OpenArchive,
+  name: string,
+  now: string,
+  aside: SetAside[],
+  isOneOfMany: boolean,
+): Promise<ReadRecord | null> {
+  const text = (await archive.read(name)).toString("utf8");
+  try {
+    return readRecord(text, now, name);
+  } catch (cause) {
+    if (!isOneOfMany || !(cause instanceof HttpProblem)) throw cause;
+    const found = cause.message.slice(cause.message.indexOf(": ") + 2);
+    const [first = { path: "", expected: "a horse record in JSON", found }] = cause.extra.errors ?? [];
+    aside.push({ ...first, file: name });
+    return null;
+  }
 }
 
 /** Photos and clips of a horse's folder. */
@@ -99,6 +191,7 @@ async function takeMedia(
   folder: string,
   record: HorseRecord,
   horse: ImportedHorse,
+  aside: SetAside[],
 ): Promise<ImportedHorse> {
   const files = archive.names.filter((name) => name.startsWith(`${folder}media/`));
   if (files.length === 0) return horse;
@@ -109,20 +202,25 @@ async function takeMedia(
   let media = 0;
   for (const name of files) {
     const named = mediaIdSchema.safeParse(/^(.*)\.[a-z0-9]+$/.exec(name.slice(`${folder}media/`.length))?.[1]);
-    if (!named.success)
-      throw new HttpProblem(422, "Not an archive", `${JSON.stringify(name.slice(0, 120))}: expected media/ID.ext.`);
+    if (!named.success) {
+      aside.push({ file: name, path: "", expected: "a file called media/ID.ext", found: "another name" });
+      continue;
+    }
     const id = named.data;
     const bytes = await archive.read(name);
     const kind = kindOf(bytes);
     const content = kind && whyNotTaken(bytes, kind) === null ? strip(bytes, kind) : null;
-    if (!kind || !content)
-      throw new HttpProblem(422, "Not an archive", `${name} is no photo or clip that can be taken.`);
+    if (!kind || !content) {
+      aside.push({ file: name, path: "", expected: "a photo or clip that can be taken", found: "something else" });
+      continue;
+    }
     const done = await insertMedia(client, yard.id, {
       id,
       horse: horse.horse,
       outing: outingOf.get(id) ?? null,
       contentType: kind.contentType,
       content,
+      contentBefore: strip(bytes, kind, "before"),
     });
     if (done === "new") media += 1;
     if (done === "other")

@@ -5,6 +5,8 @@ import { HttpProblem } from "../http/problems";
 export interface OpenArchive {
   names: readonly string[];
   read(name: string): Promise<Buffer>;
+  /** The first so many bytes of a file, or all of it where it is shorter. */
+  begin(name: string, bytes: number): Promise<Buffer>;
   close(): void;
 }
 
@@ -15,8 +17,8 @@ const UNPACKED_MOST_BYTES = 4 * 1024 * 1024 * 1024;
 /** One file of an archive: a horse record may be this large. */
 const ENTRY_MOST_BYTES = 256 * 1024 * 1024;
 /** Records shrink about thirtyfold; what shrinks much further is made to burst. */
-const RATIO_MOST = 250;
-const RATIO_FROM_BYTES = 1024 * 1024;
+export const RATIO_MOST = 100;
+export const RATIO_FROM_BYTES = 1024 * 1024;
 const LINK = 0xa000;
 const FILE_TYPE = 0xf000;
 
@@ -38,6 +40,7 @@ export async function openArchive(path: string): Promise<OpenArchive> {
     return {
       names: [...entries.keys()],
       read: (name) => readEntry(zip, entries.get(name), name),
+      begin: (name, bytes) => readEntry(zip, entries.get(name), name, bytes),
       close: () => zip.close(),
     };
   } catch (cause) {
@@ -81,15 +84,20 @@ function whyRefused(entry: Entry, before: ReadonlyMap<string, Entry>, unpacked: 
   return null;
 }
 
-async function readEntry(zip: ZipFile, entry: Entry | undefined, name: string): Promise<Buffer> {
+async function readEntry(zip: ZipFile, entry: Entry | undefined, name: string, most = Infinity): Promise<Buffer> {
   if (!entry) throw refuse(`The archive has no ${JSON.stringify(name)}.`);
   try {
     const stream = await new Promise<NodeJS.ReadableStream>((resolve, reject) =>
       zip.openReadStream(entry, (cause, opened) => (cause ? reject(cause) : resolve(opened))),
     );
     const pieces: Buffer[] = [];
-    for await (const piece of stream) pieces.push(piece as Buffer);
-    return Buffer.concat(pieces);
+    let bytes = 0;
+    for await (const piece of stream) {
+      pieces.push(piece as Buffer);
+      bytes += (piece as Buffer).length;
+      if (bytes >= most) break;
+    }
+    return Buffer.concat(pieces).subarray(0, most);
   } catch (cause) {
     throw refuse(
       `${JSON.stringify(name)} cannot be unpacked: ${cause instanceof Error ? cause.message : String(cause)}.`,

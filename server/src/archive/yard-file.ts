@@ -1,17 +1,21 @@
 import type { PoolClient } from "pg";
 import { z } from "zod";
-import { draftSchema, troubleFieldsSchema, yardFieldsSchema } from "@still-pine/contract/http";
+import { draftSchema, troubleFieldsSchema, yardFieldsSchema, type YardFields } from "@still-pine/contract/http";
 import {
   idSchema,
   OWN_PROGRAM,
+  isTooDeep,
   OWN_PROGRAMS_MOST,
   parseOwnPrograms,
-  PROBLEMS_SHOWN,
   problemsFrom,
+  shown,
+  unstorable,
+  type InputProblem,
   type InputWarning,
+  type SetAside,
 } from "@still-pine/contract/record";
 import type { ProgramFile } from "@still-pine/core/programs";
-import { HttpProblem } from "../http/problems";
+import { jsonMistake } from "../cli/json-mistake";
 import { listLabels } from "../store/labels";
 import { listDrafts } from "../store/programs";
 import { listTroubles } from "../store/troubles";
@@ -26,16 +30,10 @@ const yardFileSchema = z.looseObject({
   format: z.literal("still-pine/yard"),
   version: z.literal(1),
   ...yardFieldsSchema.shape,
-  programs: z.array(z.unknown()).max(OWN_PROGRAMS_MOST).optional(),
-  drafts: z
-    .array(draftSchema.extend({ id: idSchema.startsWith(OWN_PROGRAM) }))
-    .max(1000)
-    .optional(),
-  troubles: z
-    .array(troubleFieldsSchema.extend({ id: idSchema }))
-    .max(1000)
-    .optional(),
 });
+const LISTED_MOST = 1000;
+const listedDraft = draftSchema.extend({ id: idSchema.startsWith(OWN_PROGRAM) });
+const listedTrouble = troubleFieldsSchema.extend({ id: idSchema });
 
 /** The file's text. */
 export async function yardFileText(client: PoolClient, yard: Yard): Promise<string> {
@@ -58,7 +56,7 @@ export async function yardFileText(client: PoolClient, yard: Yard): Promise<stri
 
 /**
  * Takes in what an archive says of its yard: programs, drafts and troubles that are not here yet, and into an empty yard the
- * settings too.
+ * settings too. What of it cannot be read is set aside.
  *
  * @returns the yard as it is then
  */
@@ -68,34 +66,68 @@ export async function takeYardFile(
   archive: OpenArchive,
   now: string,
   kept: ProgramFile[],
-): Promise<{ home: Yard; warnings: InputWarning[] }> {
-  const file = await readYardFile(archive);
+): Promise<{ home: Yard; warnings: InputWarning[]; aside: SetAside[] }> {
+  const { settings, own, drafts, troubles, aside } = await readYardFile(archive);
   const warnings = [
-    ...(await takePrograms(client, yard, file.own, now, kept)),
-    ...(await takeDrafts(client, yard, file.drafts ?? [], now)),
-    ...(await takeTroubles(client, yard, file.troubles ?? [])),
+    ...(await takePrograms(client, yard, own, now, kept)),
+    ...(await takeDrafts(client, yard, drafts, now)),
+    ...(await takeTroubles(client, yard, troubles)),
   ];
   const { rowCount } = await client.query("select from horse where yard_id = $1 limit 1", [yard.id]);
-  const home = rowCount === 0 ? await updateYard(client, yard.id, yard.version, file) : null;
-  return { home: home ?? yard, warnings };
+  const home = rowCount === 0 && settings ? await updateYard(client, yard.id, yard.version, settings) : null;
+  return { home: home ?? yard, warnings, aside };
 }
 
-async function readYardFile(archive: OpenArchive): Promise<z.infer<typeof yardFileSchema> & { own: ProgramFile[] }> {
-  let json: unknown;
+interface YardFile {
+  settings: YardFields | null;
+  own: ProgramFile[];
+  drafts: z.infer<typeof listedDraft>[];
+  troubles: z.infer<typeof listedTrouble>[];
+  aside: SetAside[];
+}
+
+async function readYardFile(archive: OpenArchive): Promise<YardFile> {
+  const read: YardFile = { settings: null, own: [], drafts: [], troubles: [], aside: [] };
+  const setAside = ([problem]: readonly InputProblem[], entry?: unknown): void => {
+    if (problem) read.aside.push({ ...problem, file: YARD_FILE, ...(entry === undefined ? {} : { entry }) });
+  };
+  const text = (await archive.read(YARD_FILE)).toString("utf8");
+  let json: Record<string, unknown>;
   try {
-    json = JSON.parse((await archive.read(YARD_FILE)).toString("utf8"));
-  } catch (cause) {
-    if (cause instanceof HttpProblem) throw cause;
-    throw new HttpProblem(422, "Not an archive", "yard.json is not JSON.", {}, { cause });
+    json = JSON.parse(text) as Record<string, unknown>;
+  } catch {
+    setAside([{ path: "", expected: "JSON", found: jsonMistake(text) }]);
+    return read;
+  }
+  const isOdd = isTooDeep(json) ? "too many levels" : unstorable(json);
+  if (typeof json !== "object" || json === null || isOdd) {
+    setAside([{ path: "", expected: "what a yard says of itself", found: isOdd ?? shown(json) }]);
+    return read;
   }
   const parsed = yardFileSchema.safeParse(json);
-  if (!parsed.success) throw notYardFile(problemsFrom(parsed.error, json));
-  const { own, problems } = parseOwnPrograms(parsed.data.programs ?? [], ["programs"]);
-  if (problems.length > 0) throw notYardFile(problems);
-  return { ...parsed.data, own: own.map((one) => one.file) };
+  if (parsed.success) read.settings = parsed.data;
+  else setAside(problemsFrom(parsed.error, json));
+  const listed = (field: string): unknown[] => {
+    const list = json[field];
+    return Array.isArray(list) ? list.slice(0, LISTED_MOST) : [];
+  };
+  const readEach = <Item>(field: string, schema: z.ZodType<Item>): Item[] =>
+    listed(field).flatMap((one, index) => {
+      const item = schema.safeParse(one);
+      if (!item.success) setAside(problemsFrom(item.error, one, [field, index]), one);
+      return item.success ? [item.data] : [];
+    });
+  read.drafts = readEach("drafts", listedDraft);
+  read.troubles = readEach("troubles", listedTrouble);
+  listed("programs")
+    .slice(0, OWN_PROGRAMS_MOST)
+    .forEach((one, index) => {
+      const { own, problems } = parseOwnPrograms([one], ["programs"]);
+      read.own.push(...own.map(({ file }) => file));
+      setAside(
+        problems.map((problem) => ({ ...problem, path: problem.path.replace("[0]", `[${index}]`) })),
+        one,
+      );
+    });
+  return read;
 }
-
-const notYardFile = (problems: ReturnType<typeof problemsFrom>): HttpProblem =>
-  new HttpProblem(422, "Not an archive", "yard.json cannot be read as what a yard says of itself.", {
-    errors: problems.slice(0, PROBLEMS_SHOWN),
-  });

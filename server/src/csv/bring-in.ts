@@ -12,6 +12,8 @@ import { asWritten } from "./cells";
 
 export const CSV_MOST_BYTES = 20 * 1024 * 1024;
 const ROWS_SHOWN = 200;
+/** More than a large yard weighs and tends in twenty years. */
+const ENTRIES_MOST = 50_000;
 
 type Cells = Record<string, string>;
 
@@ -68,6 +70,12 @@ export async function bringInCsv(
         .slice(0, 32)}`;
     return [{ line, horse: horse.name, text, offered: { horse: horse.id, outing: null, event: { id, ...body } } }];
   });
+  if (read.length > ENTRIES_MOST)
+    throw new HttpProblem(
+      422,
+      "Too many at once",
+      `Expected at most ${ENTRIES_MOST} weights and care in one file, found ${read.length}: bring them in in parts.`,
+    );
   const there = await currentById(
     client,
     yard.id,

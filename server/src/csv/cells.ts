@@ -3,7 +3,7 @@
  * import it is taken off again. A text that has such an apostrophe already gets another one, so that every text comes back
  * as it was. Source of the signs: OWASP, "CSV Injection".
  */
-const RUNS = /^'*[=+\-@\t\r]/;
+const RUNS = /^'*[=+\-@\t\r\n＝＋－＠]/;
 
 /** A text cell that no spreadsheet runs. */
 export const harmless = (text: string): string => (RUNS.test(text) ? `'${text}` : text);

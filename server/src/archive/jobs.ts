@@ -1,0 +1,92 @@
+import { readFile } from "node:fs/promises";
+import type { Pool, PoolClient } from "pg";
+import type { CsvResult, ImportResult, Preview } from "@still-pine/contract/http";
+import { forgetProgram, type ProgramFile } from "@still-pine/core/programs";
+import { bringInCsv } from "../csv/bring-in";
+import { inTransaction } from "../db/pool";
+import { HttpProblem } from "../http/problems";
+import { loadYard } from "../store/yard";
+import { bringInArchive, bringInRecord, readRecord } from "./bring-in";
+import { openArchive } from "./read";
+
+/** A file that came in and lies in the temporary folder, and what is to be done with it. Plain data: it may be done in another thread. */
+export interface Job extends Preview {
+  kind: "record" | "archive" | "csv";
+  file: string;
+  now: string;
+}
+
+export type JobResult = ImportResult | CsvResult;
+
+/** Does a job: reads the file and stores what it holds, or only says what would happen. */
+export async function doJob(db: Pool, job: Job): Promise<JobResult> {
+  const yard = await loadYard(db);
+  if (!yard) throw new HttpProblem(503, "No yard", "The database holds no yard yet. Start Still Pine with bin/start.");
+  const { now } = job;
+  const isPreview = job.preview === "1";
+  switch (job.kind) {
+    case "csv": {
+      const text = await readFile(job.file, "utf8");
+      return {
+        preview: isPreview,
+        ...(await tryOrDo(db, isPreview, (client) => bringInCsv(client, yard, text, now))),
+      };
+    }
+    case "record": {
+      const read = readRecord(await readFile(job.file, "utf8"), now);
+      return bringIn(db, job, (client, kept) => bringInRecord(client, yard, read, now, kept));
+    }
+    case "archive": {
+      const archive = await openArchive(job.file);
+      try {
+        return await bringIn(db, job, (client, kept) => bringInArchive(client, yard, archive, now, kept));
+      } finally {
+        archive.close();
+      }
+    }
+    default:
+      return job.kind satisfies never;
+  }
+}
+
+async function bringIn(
+  db: Pool,
+  { preview, conflicts }: Preview,
+  work: (client: PoolClient, kept: ProgramFile[]) => Promise<Omit<ImportResult, "preview">>,
+): Promise<ImportResult> {
+  const result = await tryOrDo(db, preview === "1", async (client, kept) => {
+    const brought = await work(client, kept);
+    const found = brought.horses.flatMap((horse) => horse.conflicts);
+    if (found.length > 0 && conflicts !== "leave" && preview !== "1")
+      throw new HttpProblem(
+        409,
+        "In conflict",
+        "Some of it is already there with other content; nothing was changed.",
+        { errors: found },
+      );
+    return brought;
+  });
+  return { preview: preview === "1", ...result };
+}
+
+/** Does it, or does it and takes it back: a preview can then say nothing that does not happen. */
+async function tryOrDo<Result>(
+  db: Pool,
+  preview: boolean,
+  work: (client: PoolClient, kept: ProgramFile[]) => Promise<Result>,
+): Promise<Result> {
+  const done: { result?: Result } = {};
+  const kept: ProgramFile[] = [];
+  try {
+    await inTransaction(db, async (client) => {
+      done.result = await work(client, kept);
+      if (preview) throw new TakenBack();
+    });
+  } catch (cause) {
+    kept.forEach(forgetProgram);
+    if (!(cause instanceof TakenBack) || !("result" in done)) throw cause;
+  }
+  return done.result as Result;
+}
+
+class TakenBack extends Error {}
