@@ -3,9 +3,11 @@ import express, { type Express } from "express";
 import helmet from "helmet";
 import type { Pool } from "pg";
 import { letIn } from "../access/let-in";
+import type { DoJob } from "../archive/in-thread";
+import { doJob } from "../archive/jobs";
 import { LiveHub } from "../live/hub";
 import { loadYard, type Yard } from "../store/yard";
-import { atMost, ownPagesOnly, readableAddress } from "./guard";
+import { atMost, ownPagesOnly, readableAddress, storableBody } from "./guard";
 import { HttpProblem, problemHandler } from "./problems";
 import { horseRoutes } from "./routes/horses";
 import { ledgerRoutes } from "./routes/ledger";
@@ -19,6 +21,12 @@ import { yardRoutes } from "./routes/yard";
 
 export interface AppSettings {
   db: Pool;
+  /** Connections of their own for what takes long: files out and in. Those of everybody where none are given. */
+  heavy?: Pool;
+  /** Reads files that came in, elsewhere than in the thread that answers; in it where nothing is said. */
+  bringIn?: DoJob;
+  /** Whether the disk of the database is full: why it is away, perhaps. */
+  isDiskFull?: () => boolean;
   /** Where the built web application lies; absent in server tests. */
   webFolder?: string;
   /** The port it listens on, for the check of Host and Origin. */
@@ -45,6 +53,8 @@ export interface PhonesDoor {
 /** What every route works with. */
 export interface Context {
   db: Pool;
+  heavy: Pool;
+  bringIn: DoJob;
   now: () => string;
   yard: () => Promise<Yard>;
   phones: () => PhonesDoor | null;
@@ -110,6 +120,7 @@ export function createApp(settings: AppSettings): Express {
     "/api",
     atMost(BODY_MOST),
     express.json({ limit: BODY_MOST }),
+    storableBody,
     horseRoutes(context),
     phoneRoutes(context),
     liveRoutes(context, new LiveHub(settings.db)),
@@ -141,13 +152,22 @@ export function createApp(settings: AppSettings): Express {
       response.set("Cache-Control", "no-cache").sendFile("index.html", { root: folder }),
     );
   }
-  app.use(problemHandler);
+  app.use(problemHandler(settings.isDiskFull ?? (() => false)));
   return app;
 }
 
-function createContext({ db, now, phones = () => null, isClockFixed = false }: AppSettings): Context {
+function createContext({
+  db,
+  heavy = db,
+  bringIn = (job) => doJob(heavy, job),
+  now,
+  phones = () => null,
+  isClockFixed = false,
+}: AppSettings): Context {
   return {
     db,
+    heavy,
+    bringIn,
     now,
     phones,
     isClockFixed,

@@ -1,4 +1,5 @@
 import { TLSSocket } from "node:tls";
+import { isTooDeep, LEVELS_MOST, unstorable } from "@still-pine/contract/record";
 import type { Request, RequestHandler } from "express";
 import { HttpProblem } from "./problems";
 
@@ -66,5 +67,20 @@ export const readableAddress: RequestHandler = (request, _response, next) => {
     );
   }
   if (address.includes("\0")) throw new HttpProblem(400, "Bad address", "The address holds a NUL character.");
+  next();
+};
+
+/** What no database can hold is refused at the door. Entries are looked at one by one, so that one of them bars no other. */
+export const storableBody: RequestHandler = (request, _response, next) => {
+  if (request.path === "/events") {
+    next();
+    return;
+  }
+  const body: unknown = request.body;
+  const bad = isTooDeep(body) ? `more than ${LEVELS_MOST} levels of lists and objects` : unstorable(body);
+  if (bad !== undefined)
+    throw new HttpProblem(400, "Bad input", "Some fields are not as expected.", {
+      errors: [{ path: "", expected: "text and lists a database can hold", found: bad }],
+    });
   next();
 };

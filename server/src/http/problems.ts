@@ -45,6 +45,8 @@ export function parseBody<Schema extends z.ZodType>(schema: Schema, body: unknow
   });
 }
 
+const RETRY_SECONDS = "2";
+
 function sendProblem(response: Response, problem: HttpProblem): void {
   const body: Problem = {
     type: "about:blank",
@@ -53,42 +55,78 @@ function sendProblem(response: Response, problem: HttpProblem): void {
     detail: problem.message,
     ...problem.extra,
   };
+  const isForAWhile = problem.status === 503 || problem.status === 507;
+  if (isForAWhile && !response.hasHeader("Retry-After")) response.set("Retry-After", RETRY_SECONDS);
+  // What an answer that did not come about would have been called.
+  for (const name of ["Content-Disposition", "Content-Length"]) response.removeHeader(name);
   response.status(problem.status).type("application/problem+json").send(JSON.stringify(body));
 }
 
+const DISK_FULL = (): HttpProblem =>
+  new HttpProblem(
+    507,
+    "Disk full",
+    "The disk that holds the data folder is full. Free some space and send again; nothing was lost.",
+  );
+const busy = (why: string): HttpProblem =>
+  new HttpProblem(503, "Busy", `${why} Send again in a moment; what was not acknowledged was not stored.`);
+
+/** Statements that were in each other's way, too many of them, or one that took too long. */
+const BUSY: Readonly<Record<string, string>> = {
+  "55P03": "Somebody else is writing there just now.",
+  "40P01": "Somebody else is writing there just now.",
+  "40001": "Somebody else is writing there just now.",
+  "57014": "This took too long.",
+  "53200": "The database has no room in its memory just now.",
+  "53300": "The database has too many callers just now.",
+};
+
 /** SQLSTATE classes a person can do something about. */
-function fromDatabase(code: string): HttpProblem | null {
+function fromDatabase(code: string, isDiskFull: () => boolean): HttpProblem | null {
   if (code.startsWith("22"))
     return new HttpProblem(
       422,
       "Bad input",
       "A value lies outside what can be stored; look for a date or a number far out of range.",
     );
-  if (code === "53100")
+  if (code === "53100") return DISK_FULL();
+  // The temporary folder may lie on another disk than the data.
+  if (code === "ENOSPC" || code === "EDQUOT")
     return new HttpProblem(
       507,
-      "Disk full",
-      "The disk that holds the data folder is full. Free some space and send again; nothing was lost.",
+      "No room",
+      "The disk of the temporary folder is full. Free some space and send again; nothing was stored.",
     );
-  if (code.startsWith("57P") || code.startsWith("08") || code === "ECONNREFUSED" || code === "ECONNRESET")
-    return new HttpProblem(
-      503,
-      "Database away",
-      "The database does not answer. Send again in a moment; what was not acknowledged was not stored.",
-    );
+  const why = BUSY[code];
+  if (why) return busy(why);
+  if (code === "EMFILE" || code === "ENFILE") return busy("Too many files are open just now.");
+  if (code.startsWith("57P") || code.startsWith("08") || AWAY.has(code))
+    return isDiskFull()
+      ? DISK_FULL()
+      : new HttpProblem(
+          503,
+          "Database away",
+          "The database does not answer. Send again in a moment; what was not acknowledged was not stored.",
+        );
   return null;
 }
 
-/** The last handler: every error leaves in one shape. */
-export const problemHandler: ErrorRequestHandler = (error: unknown, request, response, next) => {
-  if (response.headersSent) {
-    next(error);
-    return;
-  }
-  sendProblem(response, toProblem(error, request.path));
-};
+const AWAY: ReadonlySet<string> = new Set(["ECONNREFUSED", "ECONNRESET", "EPIPE", "ETIMEDOUT"]);
+/** What the driver says without a code: nobody gave a connection back in time, or it broke under a statement. */
+const NO_CONNECTION = /^timeout exceeded when trying to connect|^Connection terminated/;
 
-function toProblem(error: unknown, path: string): HttpProblem {
+/** The last handler: every error leaves in one shape. @param isDiskFull whether the disk of the database is */
+export const problemHandler =
+  (isDiskFull: () => boolean): ErrorRequestHandler =>
+  (error: unknown, request, response, next) => {
+    if (response.headersSent) {
+      next(error);
+      return;
+    }
+    sendProblem(response, toProblem(error, request.path, isDiskFull));
+  };
+
+function toProblem(error: unknown, path: string, isDiskFull: () => boolean): HttpProblem {
   if (error instanceof HttpProblem) return error;
   const { type, code, status, limit } = (error ?? {}) as {
     type?: string;
@@ -109,8 +147,10 @@ function toProblem(error: unknown, path: string): HttpProblem {
       "Bad request",
       error instanceof Error ? error.message : "The request could not be read.",
     );
-  const known = typeof code === "string" ? fromDatabase(code) : null;
+  const known = typeof code === "string" ? fromDatabase(code, isDiskFull) : null;
   if (known) return known;
+  if (error instanceof Error && NO_CONNECTION.test(error.message))
+    return isDiskFull() ? DISK_FULL() : busy("Too much is asked at once, or the database is starting again.");
   process.stderr.write(
     `error at ${path.replace(/[^/]{20,}/g, "…")}: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}\n`,
   );

@@ -68,7 +68,10 @@ describe("a draft", () => {
       { file: OURS },
       { "If-Match": '"0"' },
     );
-    expect([taken.status, taken.body.errors[0].expected]).toEqual([400, "an id that begins with own-"]);
+    expect([taken.status, taken.body.errors[0].expected]).toEqual([
+      400,
+      "an id of at most 200 characters that begins with own-",
+    ]);
   });
 });
 

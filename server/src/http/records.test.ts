@@ -1,4 +1,5 @@
 import { readFileSync } from "node:fs";
+import { gzipSync } from "node:zlib";
 import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
 import { judgeRecord } from "@still-pine/core/readiness";
@@ -207,5 +208,34 @@ describe("a record out and in", () => {
       422,
       expect.objectContaining({ path: "format", found: '"other"' }),
     ]);
+  });
+
+  it("comes in packed too; what bursts, or is damaged, is refused", async () => {
+    const post = (body: Buffer, encoding: string) =>
+      fetch(`${first.url}/api/records?preview=1`, {
+        method: "POST",
+        headers: { "Content-Type": "application/json", "Content-Encoding": encoding },
+        body: new Uint8Array(body),
+      });
+    const text = recordToText({
+      yard: { timeZone: "Europe/Dublin" },
+      horse: { id: "packed", name: "P", foaled: "2022-01-01", foaledPrecision: "year", sex: "mare" },
+      program: { id: "loose-pen-start" },
+      horseEvents: [],
+      outings: [],
+    });
+    expect((await post(gzipSync(text), "gzip")).status).toBe(200);
+    const answers = await Promise.all([
+      post(gzipSync(Buffer.alloc(64 * 1024 * 1024, "[")), "gzip"),
+      post(gzipSync(text).subarray(0, 40), "gzip"),
+      post(Buffer.from(text), "gzip"),
+      post(Buffer.from(text), "zstd"),
+    ]);
+    expect(answers.map(({ status }) => status)).toEqual([422, 400, 400, 415]);
+  });
+
+  it("of nothing but brackets is refused before it is taken apart", { timeout: 10_000 }, async () => {
+    const { status, body } = await send(first, `[${"[],".repeat(7_000_000)}[]]`);
+    expect([status, body.detail]).toEqual([422, expect.stringContaining("million lists and objects")]);
   });
 });

@@ -42,7 +42,7 @@ beforeAll(async () => {
   await send("put", "/horses/h1/media/m1", { body: jpegWithPosition() });
   await send("put", "/media/m1/thumbnail", { body: jpegWithPosition() });
   const { body: made } = await call(`${home.url}/api/codes`, "POST", { rights: "all" });
-  await call(`${home.url}/api/pair`, "POST", { code: made.code, name: "Phone", recorder: "d1" });
+  await call(`${home.url}/api/pair`, "POST", { code: made.code, name: "Phone" });
   const first = async (kind: string): Promise<string> => (await call(`${home.url}/api/${kind}`, "GET")).body[0].id;
   ids = {
     horse: "h1",
@@ -152,7 +152,7 @@ async function right(route: RouteSpec): Promise<Sent> {
   }
   if (route.path === "/pair") {
     const made = await call(`${home.url}/api/codes`, "POST", { rights: "all" });
-    body = JSON.stringify({ code: made.body.code, name: "Phone", recorder: "d2" });
+    body = JSON.stringify({ code: made.body.code, name: "Phone" });
   }
   return {
     ...(body === undefined ? {} : { body }),

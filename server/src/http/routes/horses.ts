@@ -10,7 +10,8 @@ import {
 } from "@still-pine/contract/http";
 import { actorOf, notLetIn } from "../../access/let-in";
 import { takeFrom } from "../../access/take-from";
-import { canonical } from "@still-pine/contract/record";
+import { canonical, shown } from "@still-pine/contract/record";
+import { dayIn, foalingSpan, type Day } from "@still-pine/core/record";
 import { allPrograms, loosePenStart } from "@still-pine/core/programs";
 import { inTransaction } from "../../db/pool";
 import { addHorse, judgeLocked } from "../../read-models/rebuild";
@@ -33,6 +34,7 @@ export function horseRoutes({ db, now, yard }: Context): Router {
   router.post("/horses", async (request, response) => {
     const { id, ...fields } = parseBody(newHorseSchema, request.body);
     const home = await yard();
+    refuseUnborn(fields, dayIn(home.timeZone, now()));
     const isNew = await inTransaction(db, (client) =>
       addHorse(client, home, { id, ...fields }, loosePenStart.id, now()),
     );
@@ -46,6 +48,7 @@ export function horseRoutes({ db, now, yard }: Context): Router {
     const fields = parseBody(horseFieldsSchema, request.body);
     const seen = readVersion(request.headers["if-match"]);
     const home = await yard();
+    refuseUnborn(fields, dayIn(home.timeZone, now()));
     const updated = await inTransaction(db, async (client) => {
       const horse = await updateHorse(client, home.id, request.params.horse, seen, fields);
       if (horse) await judgeLocked(client, home, horse, now());
@@ -143,6 +146,14 @@ export function horseRoutes({ db, now, yard }: Context): Router {
   });
 
   return router;
+}
+
+/** A foaling day is one that has been; what a record brings in may be mistyped all the same. */
+function refuseUnborn({ foaled, foaledPrecision }: HorseFields, today: Day): void {
+  if (foalingSpan(foaled, foaledPrecision).first <= today) return;
+  throw new HttpProblem(400, "Bad input", "Some fields are not as expected.", {
+    errors: [{ path: "foaled", expected: `a day that has been, ${today} at the latest`, found: shown(foaled) }],
+  });
 }
 
 const fieldsOf = ({ name, foaled, foaledPrecision, sex }: HorseFields): HorseFields => ({

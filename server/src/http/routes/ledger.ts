@@ -2,15 +2,15 @@ import { Router } from "express";
 import { ledgerFilterSchema, ledgerQuerySchema, openApi, type LedgerFilter } from "@still-pine/contract/http";
 import { recordJsonSchema } from "@still-pine/contract/record";
 import { csvHeader, csvRows } from "../../csv/ledger-csv";
-import { inSnapshot, type Db } from "../../db/pool";
+import type { Db } from "../../db/pool";
 import { listHorses } from "../../store/horses";
 import { ledgerPage, ledgerPages, ledgerSums } from "../../store/ledger";
 import type { Context } from "../app";
 import { parseBody } from "../problems";
-import { sendPieces } from "../stream";
+import { laidDown } from "../laid-down";
 
 /** Everything that was recorded, in one table; and what this server says of itself. */
-export function ledgerRoutes({ db, yard }: Context): Router {
+export function ledgerRoutes({ db, heavy, yard }: Context): Router {
   const router = Router();
 
   router.get("/ledger", async (request, response) => {
@@ -26,11 +26,11 @@ export function ledgerRoutes({ db, yard }: Context): Router {
   router.get("/ledger.csv", async (request, response) => {
     const filter = parseBody(ledgerFilterSchema, request.query);
     const { id } = await yard();
-    await inSnapshot(db, async (client) => {
+    await laidDown(heavy, response, (client) => {
       response
         .type("text/csv; charset=utf-8; header=present")
         .set("Content-Disposition", 'attachment; filename="ledger.csv"');
-      await sendPieces(csvPieces(client, id, filter), response);
+      return Promise.resolve(csvPieces(client, id, filter));
     });
   });
 

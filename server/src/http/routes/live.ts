@@ -3,9 +3,9 @@ import { createSession } from "better-sse";
 import { liveQuerySchema, outingPlanSchema } from "@still-pine/contract/http";
 import { findProgram, loosePenStart } from "@still-pine/core/programs";
 import { foldRecord } from "@still-pine/core/record";
-import { actorOf } from "../../access/let-in";
-import { deviceTopic, outingTopic, type LiveHub } from "../../live/hub";
-import { horsesOfOutings } from "../../store/events";
+import { actorOf, isStillLetIn } from "../../access/let-in";
+import { deviceTopic, laptopTopic, outingTopic, type LiveHub } from "../../live/hub";
+import { horsesOfOutings } from "../../store/owners";
 import { findHorse } from "../../store/horses";
 import { loadLabels, withLabels } from "../../store/labels";
 import { eventsAfter, findPlan, keepPlan, runningOutings } from "../../store/live";
@@ -17,7 +17,8 @@ import { notFound, parseBody } from "../problems";
 const AT_A_TIME = 500;
 
 /** Outings that run, and what comes in of them. */
-export function liveRoutes({ db, now, yard }: Context, hub: LiveHub): Router {
+export function liveRoutes(context: Context, hub: LiveHub): Router {
+  const { db, now, yard } = context;
   const router = Router();
 
   router.get("/running", async (_request, response) => {
@@ -71,6 +72,11 @@ export function liveRoutes({ db, now, yard }: Context, hub: LiveHub): Router {
     const home = await yard();
     const { outing } = request.params;
     if (!(await horsesOfOutings(db, home.id, [outing])).has(outing)) throw notFound("outing");
+    // A stream has no end that could be waited for; what is asked is whether there is one.
+    if (request.method === "HEAD") {
+      response.type("text/event-stream").end();
+      return;
+    }
     const actor = actorOf(request);
     // Each event goes out at once: compressed, it would wait for company.
     response.set("Cache-Control", "no-store, no-transform");
@@ -85,6 +91,10 @@ export function liveRoutes({ db, now, yard }: Context, hub: LiveHub): Router {
         if (arrived.length === 0) continue;
         const labels = await loadLabels(db, home.id);
         if (!session.isConnected) return;
+        if (actor.kind === "device" && actor.expiresAt <= Date.parse(now())) {
+          response.end();
+          return;
+        }
         for (const { arrival, event } of arrived) {
           session.push(withLabels(event, labels), "event", String(arrival));
           last = arrival;
@@ -111,7 +121,20 @@ export function liveRoutes({ db, now, yard }: Context, hub: LiveHub): Router {
     session.once("disconnected", end);
     try {
       stops.push(await hub.wait(outingTopic(home.id, outing), pump));
-      if (actor.kind === "device") stops.push(await hub.wait(deviceTopic(home.id, actor.id), () => response.end()));
+      // Woken too when the listening connection was lost: then nothing may have changed.
+      const lookAgain = (): void =>
+        void isStillLetIn(request, context).then(
+          (isIn) => void (isIn || response.end()),
+          () => response.end(),
+        );
+      if (actor.kind === "laptop") stops.push(await hub.wait(laptopTopic(home.id), lookAgain));
+      if (actor.kind === "device") {
+        stops.push(await hub.wait(deviceTopic(home.id, actor.id), lookAgain));
+        // Whose time has run out hears nothing more. One that is used goes on for longer; it asks again by itself.
+        const left = Math.min(TIMER_MOST_MS, actor.expiresAt - Date.parse(now()));
+        const timer = setTimeout(() => response.end(), left);
+        stops.push(() => clearTimeout(timer));
+      }
     } catch {
       response.end();
     }
@@ -125,3 +148,5 @@ export function liveRoutes({ db, now, yard }: Context, hub: LiveHub): Router {
 /** So often a line that says nothing, so that no box on the way takes the quiet for an end. */
 const KEEP_ALIVE_MS = 15_000;
 const RETRY_MS = 1500;
+/** Longer than this no timer runs. */
+const TIMER_MOST_MS = 2 ** 31 - 1;

@@ -3,7 +3,7 @@ import { mediaIdSchema, mediaQuerySchema } from "@still-pine/contract/http";
 import { CLIP_MOST_BYTES, kindOf, PHOTO_MOST_BYTES, whyNotTaken } from "../../media/kind";
 import { strip } from "../../media/strip";
 import { findHorse } from "../../store/horses";
-import { horsesOfOutings } from "../../store/events";
+import { horsesOfOutings } from "../../store/owners";
 import {
   findMedia,
   insertMedia,
@@ -59,6 +59,7 @@ export function mediaRoutes({ db, yard }: Context): Router {
         outing: outing ?? null,
         contentType: kind.contentType,
         content,
+        contentBefore: strip(bytes, kind, "before"),
       });
       if (done === "other") throw new HttpProblem(409, "Already there", `Another photo or clip has the id ${id}.`);
       const stored = await findMedia(db, home.id, id);

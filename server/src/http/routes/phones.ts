@@ -9,8 +9,8 @@ import {
   type HelloView,
 } from "@still-pine/contract/http";
 import { heldTo } from "../../access/actor";
-import { askingOf, giveKey } from "../../access/let-in";
-import { deviceTopic, tell } from "../../live/hub";
+import { askingOf, giveKey, keyOf, originOf } from "../../access/let-in";
+import { deviceTopic, laptopTopic, tell } from "../../live/hub";
 import {
   changeDevice,
   findDevice,
@@ -21,7 +21,7 @@ import {
   pair,
   unlock,
 } from "../../store/devices";
-import { horsesOfOutings } from "../../store/events";
+import { horsesOfOutings } from "../../store/owners";
 import { passPhraseHash, setPassPhraseHash } from "../../store/yard";
 import type { Context } from "../app";
 import { changedMeanwhile, HttpProblem, notFound, parseBody, readVersion } from "../problems";
@@ -49,12 +49,18 @@ export function phoneRoutes({ db, now, yard, phones, isClockFixed }: Context): R
   router.post("/pair", async (request, response) => {
     const asked = parseBody(pairBodySchema, request.body);
     const { id } = await yard();
-    const done = await pair(db, id, { ...asked, name: asked.name.trim() }, now());
+    const trying = {
+      code: asked.code,
+      name: asked.name.trim(),
+      key: keyOf(request, "phones"),
+      origin: originOf(request),
+    };
+    const done = await pair(db, id, trying, now());
     if (done.result === "pause") throw paused(response, done.seconds);
     if (done.result !== "in") throw NOT_A_CODE[done.result](done.triesLeft);
     giveKey(response, "phones", done.key, done.expiresAt);
-    const { name, rights, outing } = done.device;
-    response.status(201).json({ yard: id, name, rights, outing, expiresAt: done.expiresAt });
+    const { name, rights, outing, recorder } = done.device;
+    response.status(201).json({ yard: id, name, rights, outing, expiresAt: done.expiresAt, recorder });
   });
 
   router.post("/unlock", async (request, response) => {
@@ -64,7 +70,7 @@ export function phoneRoutes({ db, now, yard, phones, isClockFixed }: Context): R
       throw new HttpProblem(422, "Not here", "Phones are let in by a code, not by the pass phrase.");
     const stored = await passPhraseHash(db, id);
     if (stored === null) throw new HttpProblem(422, "Not locked", "This yard has no pass phrase.");
-    const done = await unlock(db, id, () => verify(stored, phrase), now());
+    const done = await unlock(db, id, () => verify(stored, phrase), originOf(request), now());
     if (done.result === "pause") throw paused(response, done.seconds);
     if (done.result === "wrong") throw new HttpProblem(422, "Not it", "That is not the yard's pass phrase.");
     giveKey(response, "laptop", done.key, done.expiresAt);
@@ -75,12 +81,19 @@ export function phoneRoutes({ db, now, yard, phones, isClockFixed }: Context): R
     const { phrase, current } = parseBody(passPhraseSchema, request.body);
     const { id } = await yard();
     const stored = await passPhraseHash(db, id);
-    const done = await unlock(db, id, async () => stored === null || verify(stored, current ?? ""), now());
+    const done = await unlock(
+      db,
+      id,
+      async () => stored === null || verify(stored, current ?? ""),
+      originOf(request),
+      now(),
+    );
     if (done.result === "pause") throw paused(response, done.seconds);
     if (done.result === "wrong") throw new HttpProblem(422, "Not it", "That is not the present pass phrase.");
     await setPassPhraseHash(db, id, phrase === null ? null : await hash(phrase));
     // Whoever sets it has it; every other browser types the new one.
     await lockLaptops(db, id, done.key, now());
+    await tell(db, [laptopTopic(id)]);
     giveKey(response, "laptop", done.key, done.expiresAt);
     response.status(204).end();
   });
@@ -136,7 +149,7 @@ export function phoneRoutes({ db, now, yard, phones, isClockFixed }: Context): R
 
 const tries = (left: number): string =>
   left <= 0
-    ? "That was the fifth: nobody is let in for five minutes, and every open code has ended."
+    ? "No code is taken from here for a while now; each wrong one makes the wait longer."
     : left === 1
       ? "One more try, then a pause of five minutes."
       : `${left} more tries before a pause of five minutes.`;
@@ -158,7 +171,7 @@ function paused(response: Response, seconds: number): HttpProblem {
   return new HttpProblem(
     429,
     "A pause",
-    `${MISSES_MOST} tries were wrong. Try again in ${seconds < 90 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`}, with a new code.`,
+    `${MISSES_MOST} tries or more from here were wrong. Try again in ${seconds < 90 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`}.`,
     { seconds },
   );
 }

@@ -1,6 +1,6 @@
 import { Router } from "express";
 import { draftSchema } from "@still-pine/contract/http";
-import { OWN_PROGRAM, parseProgram } from "@still-pine/contract/record";
+import { idSchema, OWN_PROGRAM, parseProgram, shown } from "@still-pine/contract/record";
 import { forgetProgram, keepProgram, type Program, type ProgramFile } from "@still-pine/core/programs";
 import { inTransaction } from "../../db/pool";
 import { rebuildThoseBy } from "../../read-models/rebuild";
@@ -24,7 +24,7 @@ export function programRoutes({ db, now, yard }: Context): Router {
     const seen = readVersion(request.headers["if-match"]);
     const { id: yardId } = await yard();
     const { program } = request.params;
-    if (seen === 0 && !program.startsWith(OWN_PROGRAM)) throw notOwn(program);
+    if (seen === 0 && !newIdSchema.safeParse(program).success) throw notOwn(program);
     const file = { ...body.file, id: program };
     const stored = await putDraft(db, yardId, program, seen, file, now());
     if (stored) {
@@ -79,9 +79,16 @@ export function programRoutes({ db, now, yard }: Context): Router {
   return router;
 }
 
+const newIdSchema = idSchema.startsWith(OWN_PROGRAM);
 const notOwn = (found: string): HttpProblem =>
   new HttpProblem(400, "Bad input", "Some fields are not as expected.", {
-    errors: [{ path: "program", expected: `an id that begins with ${OWN_PROGRAM}`, found }],
+    errors: [
+      {
+        path: "program",
+        expected: `an id of at most 200 characters that begins with ${OWN_PROGRAM}`,
+        found: shown(found),
+      },
+    ],
   });
 
 /** A draft as a program that may be published: sound, and with all that guards a person. */

@@ -1,153 +1,123 @@
 import { createWriteStream } from "node:fs";
-import { mkdtemp, rm } from "node:fs/promises";
-import { tmpdir } from "node:os";
+import { rm } from "node:fs/promises";
 import path from "node:path";
+import type { Transform } from "node:stream";
 import { pipeline } from "node:stream/promises";
-import express, { Router, type Request, type Response } from "express";
+import { createBrotliDecompress, createGunzip, createInflate } from "node:zlib";
+import { Router, type Request, type Response } from "express";
 import type { PoolClient } from "pg";
-import { previewSchema, type ImportResult, type Preview } from "@still-pine/contract/http";
+import { previewSchema } from "@still-pine/contract/http";
 import { RECORD_MOST_BYTES } from "@still-pine/contract/record";
-import { forgetProgram, type ProgramFile } from "@still-pine/core/programs";
-import { bringInArchive, bringInRecord, readRecord } from "../../archive/bring-in";
-import { ARCHIVE_MOST_BYTES, openArchive } from "../../archive/read";
+import type { JobResult } from "../../archive/jobs";
+import { ARCHIVE_MOST_BYTES, RATIO_FROM_BYTES, RATIO_MOST } from "../../archive/read";
 import { horseArchive, yardArchive } from "../../archive/write";
-import { bringInCsv, CSV_MOST_BYTES } from "../../csv/bring-in";
-import { inSnapshot, inTransaction } from "../../db/pool";
+import { CSV_MOST_BYTES } from "../../csv/bring-in";
+import { temporaryFolder } from "../../process/temporary";
 import { recordPieces } from "../../store/export";
 import { findHorse } from "../../store/horses";
 import type { Context } from "../app";
 import { atMost } from "../guard";
+import { laidDown } from "../laid-down";
 import { HttpProblem, notFound, parseBody } from "../problems";
-import { sendPieces } from "../stream";
 
 /** Records, archives and CSV: the yard's record out and in. */
-export function recordRoutes({ db, now, yard }: Context): Router {
+export function recordRoutes({ heavy: db, bringIn, now, yard }: Context): Router {
   const router = Router();
+  /** Lays down what is read of one moment, then sends it. */
+  const download = (
+    response: Response,
+    work: (client: PoolClient) => Promise<AsyncIterable<string | Buffer>>,
+  ): Promise<void> => laidDown(db, response, work);
 
   router.get("/horses/:horse/record", async (request, response) => {
     const home = await yard();
-    await inSnapshot(db, async (client) => {
+    await download(response, async (client) => {
       const horse = await findHorse(client, home.id, request.params.horse);
       if (!horse) throw notFound("horse");
       offer(response, "application/json; charset=utf-8", `${fileNameFor(horse.name)}-record.json`);
-      await sendPieces(recordPieces(client, home, horse), response);
+      return recordPieces(client, home, horse);
     });
   });
 
   router.get("/horses/:horse/archive", async (request, response) => {
     const home = await yard();
-    await inSnapshot(db, async (client) => {
+    await download(response, async (client) => {
       const horse = await findHorse(client, home.id, request.params.horse);
       if (!horse) throw notFound("horse");
       offer(response, "application/zip", `${fileNameFor(horse.name)}.zip`);
-      await sendPieces(await horseArchive(client, home, horse), response);
+      return horseArchive(client, home, horse);
     });
   });
 
   router.get("/archive", async (_request, response) => {
     const home = await yard();
-    await inSnapshot(db, async (client) => {
+    await download(response, (client) => {
       offer(response, "application/zip", `${fileNameFor(home.name)}.zip`);
-      await sendPieces(await yardArchive(client, home), response);
+      return yardArchive(client, home);
     });
   });
 
-  router.post(
-    "/records",
-    atMost(RECORD_MOST_BYTES),
-    express.text({ type: ["application/json", "text/plain"], limit: RECORD_MOST_BYTES }),
-    async (request, response) => {
-      const how = parseBody(previewSchema, request.query);
-      const home = await yard();
-      const read = readRecord(textOf(request, "a horse record as application/json"), now());
-      answer(response, await bringIn(how, (client, kept) => bringInRecord(client, home, read, now(), kept)));
-    },
-  );
+  router.post("/records", atMost(RECORD_MOST_BYTES), async (request, response) => {
+    const how = parseBody(previewSchema, request.query);
+    expectType(request, ["application/json", "text/plain"], "a horse record as application/json");
+    answer(
+      response,
+      await taken(request, RECORD_MOST_BYTES, (file) => bringIn({ kind: "record", file, now: now(), ...how })),
+    );
+  });
 
   router.post("/archives", atMost(ARCHIVE_MOST_BYTES), async (request, response) => {
     const how = parseBody(previewSchema, request.query);
-    if (!request.is(["application/zip", "application/octet-stream"]))
-      throw new HttpProblem(415, "Not taken", "Expected an archive as application/zip.");
-    const home = await yard();
-    const folder = await mkdtemp(path.join(tmpdir(), "still-pine-archive-"));
-    try {
-      const file = path.join(folder, "archive.zip");
-      await pipeline(request, atMostBytes(ARCHIVE_MOST_BYTES), createWriteStream(file));
-      const archive = await openArchive(file);
-      try {
-        answer(response, await bringIn(how, (client, kept) => bringInArchive(client, home, archive, now(), kept)));
-      } finally {
-        archive.close();
-      }
-    } finally {
-      await rm(folder, { recursive: true, force: true });
-    }
+    expectType(request, ["application/zip", "application/octet-stream"], "an archive as application/zip");
+    answer(
+      response,
+      await taken(request, ARCHIVE_MOST_BYTES, (file) => bringIn({ kind: "archive", file, now: now(), ...how })),
+    );
   });
 
-  router.post(
-    "/csv",
-    atMost(CSV_MOST_BYTES),
-    express.text({ type: ["text/csv", "text/plain"], limit: CSV_MOST_BYTES }),
-    async (request, response) => {
-      const { preview } = parseBody(previewSchema.pick({ preview: true }), request.query);
-      const home = await yard();
-      const text = textOf(request, "a CSV as text/csv");
-      const result = await tryOrDo(preview === "1", (client) => bringInCsv(client, home, text, now()));
-      response.json({ preview: preview === "1", ...result });
-    },
-  );
-
-  /** Does it, or does it and takes it back: a preview can then say nothing that does not happen. */
-  async function tryOrDo<Result>(
-    preview: boolean,
-    work: (client: PoolClient, kept: ProgramFile[]) => Promise<Result>,
-  ): Promise<Result> {
-    const done: { result?: Result } = {};
-    const kept: ProgramFile[] = [];
-    try {
-      await inTransaction(db, async (client) => {
-        done.result = await work(client, kept);
-        if (preview) throw new TakenBack();
-      });
-    } catch (cause) {
-      kept.forEach(forgetProgram);
-      if (!(cause instanceof TakenBack) || !("result" in done)) throw cause;
-    }
-    return done.result as Result;
-  }
-
-  async function bringIn(
-    { preview, conflicts }: Preview,
-    work: (client: PoolClient, kept: ProgramFile[]) => Promise<Omit<ImportResult, "preview">>,
-  ): Promise<ImportResult> {
-    const result = await tryOrDo(preview === "1", async (client, kept) => {
-      const brought = await work(client, kept);
-      const found = brought.horses.flatMap((horse) => horse.conflicts);
-      if (found.length > 0 && conflicts !== "leave" && preview !== "1")
-        throw new HttpProblem(
-          409,
-          "In conflict",
-          "Some of it is already there with other content; nothing was changed.",
-          { errors: found },
-        );
-      return brought;
-    });
-    return { preview: preview === "1", ...result };
-  }
+  router.post("/csv", atMost(CSV_MOST_BYTES), async (request, response) => {
+    const how = parseBody(previewSchema.pick({ preview: true }), request.query);
+    expectType(request, ["text/csv", "text/plain"], "a CSV as text/csv");
+    response.json(await taken(request, CSV_MOST_BYTES, (file) => bringIn({ kind: "csv", file, now: now(), ...how })));
+  });
 
   return router;
 }
 
-class TakenBack extends Error {}
-
-function answer(response: Response, result: ImportResult): void {
-  const isNew = !result.preview && result.horses.some((horse) => horse.isNew);
+function answer(response: Response, result: JobResult): void {
+  const isNew = !result.preview && "horses" in result && result.horses.some((horse) => horse.isNew);
   response.status(isNew ? 201 : 200).json(result);
 }
 
-function textOf(request: Request, expected: string): string {
-  if (typeof request.body === "string") return request.body;
-  throw new HttpProblem(415, "Not taken", `Expected ${expected}.`);
+function expectType(request: Request, types: string[], expected: string): void {
+  if (!request.is(types)) throw new HttpProblem(415, "Not taken", `Expected ${expected}.`);
+}
+
+/** Lays down what comes in, as it comes, and has it read from there; afterwards it is gone. */
+async function taken<Result>(request: Request, most: number, read: (file: string) => Promise<Result>): Promise<Result> {
+  const folder = await temporaryFolder();
+  try {
+    const file = path.join(folder, "came-in");
+    const packed = { bytes: 0 };
+    const unpack = unpackerOf(request.headers["content-encoding"]);
+    const into = createWriteStream(file, { mode: 0o600 });
+    if (unpack)
+      await pipeline(request, counting(packed), unpack, atMostBytes(most, packed), into).catch((cause: unknown) => {
+        throw (cause as { code?: string }).code?.startsWith("Z_")
+          ? new HttpProblem(
+              400,
+              "Bad input",
+              "What was sent cannot be unpacked: it is cut off or damaged.",
+              {},
+              { cause },
+            )
+          : cause;
+      });
+    else await pipeline(request, atMostBytes(most), into);
+    return await read(file);
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
 }
 
 function offer(response: Response, type: string, name: string): void {
@@ -161,14 +131,41 @@ function offer(response: Response, type: string, name: string): void {
     );
 }
 
-/** Counts what really comes, whatever was announced. */
-function atMostBytes(most: number) {
+/** What takes apart what came packed; null where it did not. */
+function unpackerOf(encoding: string | undefined): Transform | null {
+  switch (encoding?.trim().toLowerCase() ?? "identity") {
+    case "identity":
+      return null;
+    case "gzip":
+      return createGunzip();
+    case "deflate":
+      return createInflate();
+    case "br":
+      return createBrotliDecompress();
+    default:
+      throw new HttpProblem(415, "Not taken", "Expected it unpacked, or as gzip, deflate or br.");
+  }
+}
+
+function counting(packed: { bytes: number }) {
+  return async function* (source: AsyncIterable<Buffer>) {
+    for await (const piece of source) {
+      packed.bytes += piece.length;
+      yield piece;
+    }
+  };
+}
+
+/** Counts what really comes, whatever was announced. @param packed as it came, where it was packed: what bursts is refused */
+function atMostBytes(most: number, packed?: { bytes: number }) {
   return async function* (source: AsyncIterable<Buffer>) {
     let bytes = 0;
     for await (const piece of source) {
       bytes += piece.length;
+      if (packed && bytes > RATIO_FROM_BYTES && bytes > packed.bytes * RATIO_MOST)
+        throw new HttpProblem(422, "Not taken", `What was sent unpacks to more than ${RATIO_MOST} times its size.`);
       if (bytes > most)
-        throw new HttpProblem(413, "Too large", `This is larger than the ${most / 1024 ** 3} GB that are taken here.`);
+        throw new HttpProblem(413, "Too large", `This is larger than the ${most / 1024 ** 2} MB that are taken here.`);
       yield piece;
     }
   };

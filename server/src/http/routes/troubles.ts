@@ -1,8 +1,12 @@
 import { Router } from "express";
+import { idSchema } from "@still-pine/contract/record";
+import { z } from "zod";
 import { troubleFieldsSchema } from "@still-pine/contract/http";
 import { dropTrouble, findTrouble, listTroubles, putTrouble } from "../../store/troubles";
 import type { Context } from "../app";
 import { changedMeanwhile, notFound, parseBody, readVersion } from "../problems";
+
+const newIdSchema = z.object({ trouble: idSchema });
 
 /** Troubles the yard has added to the table of where to look. */
 export function troubleRoutes({ db, yard }: Context): Router {
@@ -16,7 +20,9 @@ export function troubleRoutes({ db, yard }: Context): Router {
     const fields = parseBody(troubleFieldsSchema, request.body);
     const seen = readVersion(request.headers["if-match"]);
     const { id: yardId } = await yard();
-    const stored = await putTrouble(db, yardId, request.params.trouble, seen, fields);
+    // One that is here may have a longer id than any new one.
+    const id = seen === 0 ? parseBody(newIdSchema, request.params).trouble : request.params.trouble;
+    const stored = await putTrouble(db, yardId, id, seen, fields);
     if (stored) {
       response.set("ETag", `"${stored.version}"`).json(stored);
       return;
