@@ -48,8 +48,8 @@ const ask = (id: string, more: object = {}) => ({
 const batch = (event: object, outing = "o1", horse = "h1") => ({ events: [{ horse, outing, event }] });
 const codeFor = async (rights: object): Promise<string> =>
   (await call(`${home.url}/api/codes`, "POST", rights)).body.code;
-const tryCode = (code: string, recorder = "someone") =>
-  phones.call("POST", "/api/pair", { body: { code, name: "A phone", recorder } });
+const tryCode = (code: string, sent: { key?: string; from?: string } = {}) =>
+  phones.call("POST", "/api/pair", { body: { code, name: "A phone" }, ...sent });
 
 const pathOf = (route: RouteSpec, outing = "o1"): string =>
   `/api${route.path.replace(/\{(\w+)\}/g, (_all, name: string) => ({ horse: "h1", outing })[name] ?? "x")}`;
@@ -98,7 +98,7 @@ describe("every route, for everybody who may not use it", () => {
   });
 
   it("a helper: each route that is not theirs, and theirs for another outing, is refused and tells nothing", async () => {
-    const key = await phones.pair({ rights: "write", outing: "o1" }, "helper");
+    const { key } = await phones.pair({ rights: "write", outing: "o1" }, "helper");
     const theirs = new Set(["open", "write"]);
     for (const route of ROUTES) {
       const isTheirs = theirs.has(route.right ?? "all");
@@ -112,7 +112,7 @@ describe("every route, for everybody who may not use it", () => {
   });
 
   it("a phone with all rights does not give them on, nor locks the laptop; the laptop may do everything", async () => {
-    const key = await phones.pair({ rights: "all" }, "phone");
+    const { key } = await phones.pair({ rights: "all" }, "phone");
     expect((await phones.call("GET", "/api/string", { key })).status).toBe(200);
     expect((await phones.call("POST", "/api/codes", { key, body: { rights: "all" } })).status).toBe(403);
     expect((await phones.call("POST", "/api/codes", { key, body: { rights: "write", outing: "o1" } })).status).toBe(
@@ -121,8 +121,8 @@ describe("every route, for everybody who may not use it", () => {
     expect((await phones.call("PUT", "/api/pass-phrase", { key, body: { phrase: null } })).status).toBe(403);
     const everybody: Actor[] = [
       { kind: "stranger" },
-      { kind: "device", id: "d", recorder: "r", name: "n", rights: "write", outing: "o" },
-      { kind: "device", id: "d", recorder: "r", name: "n", rights: "all" },
+      { kind: "device", id: "d", recorder: "r", name: "n", expiresAt: 0, rights: "write", outing: "o" },
+      { kind: "device", id: "d", recorder: "r", name: "n", expiresAt: 0, rights: "all" },
       { kind: "laptop" },
     ];
     const table = (["open", "write", "all", "laptop"] as const).map((right) => everybody.map((one) => may(one, right)));
@@ -136,21 +136,31 @@ describe("every route, for everybody who may not use it", () => {
 });
 
 describe("what a helper writes down", () => {
+  const asHelper = async () => {
+    const { key, recorder } = await phones.pair({ rights: "write", outing: "o1" }, "helper");
+    return {
+      send: (body: object) => phones.call("POST", "/api/events", { key, body }),
+      own: { device: recorder },
+      recorder,
+    };
+  };
+
   it("is taken for their outing, under their device, and verdicts are kept from them", async () => {
-    const key = await phones.pair({ rights: "write", outing: "o1" }, "helper");
-    const send = (body: object) => phones.call("POST", "/api/events", { key, body });
-    const good = await send(batch(ask("k1")));
+    const { send, own, recorder } = await asHelper();
+    const good = await send(batch(ask("k1", own)));
     expect([good.status, good.body]).toEqual([200, { results: [{ id: "k1", result: "stored" }], changes: [] }]);
+    const skew = { id: "k2", at: now(), type: "clock-skew", behindSeconds: 9e8, ...own, seq: 2 };
     const refusals: [object, string][] = [
-      [batch(ask("k2"), "o2", "h2"), "events[0].outing"],
-      [batch(ask("k2"), "o1", "h2"), "events[0].outing"],
-      [batch(ask("k2"), "o1", "no-such-horse"), "events[0].outing"],
+      [batch(ask("k2", own), "o2", "h2"), "events[0].outing"],
+      [batch(ask("k2", own), "o1", "h2"), "events[0].outing"],
+      [batch(ask("k2", own), "o1", "no-such-horse"), "events[0].outing"],
       [batch(ask("k2", { device: "phone" })), "events[0].event.device"],
       [batch(ask("k2", { device: undefined })), "events[0].event.device"],
-      [batch({ id: "k2", at: now(), type: "outing-end", device: "helper", seq: 2 }), "events[0].event.type"],
-      [batch({ id: "k2", at: now(), type: "head", device: "helper", seq: 2, place: "X" }), "events[0].event.type"],
+      [batch({ id: "k2", at: now(), type: "outing-end", ...own, seq: 2 }), "events[0].event.type"],
+      [batch({ id: "k2", at: now(), type: "head", ...own, seq: 2, place: "X" }), "events[0].event.type"],
+      [batch({ ...skew, of: "phone" }), "events[0].event.of"],
       [
-        batch({ id: "k2", at: now(), type: "correction", device: "helper", seq: 2, replaces: "o1:start", void: true }),
+        batch({ id: "k2", at: now(), type: "correction", ...own, seq: 2, replaces: "o1:start", void: true }),
         "events[0].event.replaces",
       ],
     ];
@@ -162,8 +172,63 @@ describe("what a helper writes down", () => {
         expect.not.stringMatching(/Secret/),
       ]);
     }
-    const own = { id: "k3", at: now(), type: "correction", device: "helper", seq: 3, replaces: "k1", void: true };
-    expect((await send(batch(own))).status).toBe(200);
+    const undo = { id: "k3", at: now(), type: "correction", ...own, seq: 3, replaces: "k1", void: true };
+    expect((await send(batch(undo))).status).toBe(200);
+    expect((await send(batch({ ...skew, id: "k4", of: recorder, behindSeconds: 1 }))).status).toBe(200);
+  });
+
+  it("under an id that is taken is refused without a word of what is stored there", async () => {
+    const note = { id: "diary", at: now(), type: "note", text: "Secret: lame behind" };
+    await call(`${home.url}/api/events`, "POST", { events: [{ horse: "h2", outing: "o2", event: note }] });
+    const { send, own } = await asHelper();
+    const { status, body } = await send(batch(ask("diary", own)));
+    expect([status, body.errors[0].path, body.errors[0].expected]).toEqual([
+      422,
+      "events[0].event.id",
+      "an id of its own: this one is taken",
+    ]);
+    expect(JSON.stringify(body)).not.toMatch(/Secret|lame|h2|o2/);
+    // Of their own outing they are told.
+    await send(batch(ask("theirs", own)));
+    const again = await send(batch(ask("theirs", { ...own, mood: 2 })));
+    expect(again.body.errors[0].expected).toContain('"mood":1');
+  });
+
+  it("strikes out nothing of others: not what is to come, not by an entry that is refused, not of another outing", async () => {
+    const { send, own } = await asHelper();
+    const strike = (id: string, replaces: string) => ({
+      horse: "h1",
+      outing: "o1",
+      event: { id, at: now(), type: "correction", ...own, seq: 9, replaces, void: true },
+    });
+    // The owner's phone will send it once it is back on the network.
+    const refused = { horse: "h1", outing: "o1", event: ask("owners-own", { ...own, mood: 9 }) };
+    const first = await send({ events: [refused, strike("v1", "owners-own")] });
+    expect(first.body.results.map((one: any) => one.result)).toEqual(["refused", "refused"]);
+    await call(`${home.url}/api/events`, "POST", batch(ask("owners-own", { device: "owner" })));
+    const { body } = await call(`${home.url}/api/horses/h1/outings/o1`, "GET");
+    expect(body.entries.find((one: any) => one.event.id === "owners-own")).toMatchObject({
+      voided: false,
+      corrections: [],
+    });
+    await call(`${home.url}/api/events`, "POST", batch(ask("elsewhere", own), "o2", "h2"));
+    expect((await send({ events: [strike("v2", "elsewhere")] })).body.results[0].result).toBe("refused");
+    const both = { events: [{ horse: "h1", outing: "o1", event: ask("mine", own) }, strike("v3", "mine")] };
+    expect((await send(both)).body.results.map((one: any) => one.result)).toEqual(["stored", "stored"]);
+  });
+
+  it("is under a name the yard gave; whoever comes back with a key keeps the name it has", async () => {
+    const { recorder: owners } = await phones.pair({ rights: "all" }, "owner");
+    const code = await codeFor({ rights: "write", outing: "o1" });
+    const claimed = await phones.call("POST", "/api/pair", { body: { code, name: "Sly", recorder: owners } });
+    expect([claimed.status, claimed.body.recorder === owners]).toEqual([201, false]);
+    const { key, recorder } = await phones.pair({ rights: "write", outing: "o1" }, "back again");
+    const again = await tryCode(await codeFor({ rights: "write", outing: "o1" }), { key });
+    expect(again.body.recorder).toBe(recorder);
+    // What a phone with all rights wrote under its own name before it was let in comes in under that name.
+    const { key: all } = await phones.pair({ rights: "all" }, "late");
+    const before = batch(ask("before-pairing", { device: "its-old-name" }));
+    expect((await phones.call("POST", "/api/events", { key: all, body: before })).status).toBe(200);
   });
 });
 
@@ -174,7 +239,14 @@ describe("pairing", () => {
     const first = await tryCode(` ${code.toLowerCase().replace("-", " ")} `);
     expect([first.status, first.body]).toEqual([
       201,
-      { yard: home.yard.id, name: "A phone", rights: "all", outing: null, expiresAt: expect.any(String) },
+      {
+        yard: home.yard.id,
+        name: "A phone",
+        rights: "all",
+        outing: null,
+        expiresAt: expect.any(String),
+        recorder: expect.any(String),
+      },
     ]);
     expect(first.headers["set-cookie"]?.[0]).toMatch(
       /^__Host-still-pine=[\w-]{43}; Path=\/; Expires=[^;]+; HttpOnly; Secure; SameSite=Strict$/,
@@ -200,25 +272,44 @@ describe("pairing", () => {
     expect(all).not.toContain(code.replace("-", ""));
   });
 
-  it("five wrong tries, even all at once, make a pause in which the right code is no use either, and end it", async () => {
+  it("five wrong tries from one place, even all at once, make a pause there that grows, and none elsewhere", async () => {
     const code = await codeFor({ rights: "all" });
-    const flood = await Promise.all(Array.from({ length: 40 }, (_none, n) => tryCode(`GUES-S${n + 200}`)));
+    const from = "127.0.0.3";
+    const flood = await Promise.all(Array.from({ length: 40 }, (_none, n) => tryCode(`GUES-S${n + 200}`, { from })));
     const count = (status: number): number => flood.filter((one) => one.status === status).length;
     expect([count(422), count(429)]).toEqual([5, 35]);
-    const paused = await tryCode(code);
+    const paused = await tryCode(code, { from });
     expect([paused.status, paused.headers["retry-after"], paused.body.detail]).toEqual([
       429,
       "300",
       expect.stringContaining("5 minutes"),
     ]);
+    // Whoever was not wrong is not kept out, and the code is good still.
+    expect((await tryCode(code)).status).toBe(201);
     pass(5);
-    const after = await tryCode(code);
-    expect([after.status, after.key]).toEqual([410, undefined]);
-    expect((await tryCode(await codeFor({ rights: "all" }))).status).toBe(201);
+    expect((await tryCode("GUES-S999", { from })).status).toBe(422);
+    const longer = await tryCode("GUES-S999", { from });
+    expect([longer.status, longer.headers["retry-after"]]).toEqual([429, "600"]);
+    pass(10);
+    expect((await tryCode(await codeFor({ rights: "all" }), { from })).status).toBe(201);
+    // Who got in begins anew.
+    expect((await tryCode("GUES-S998", { from })).body.detail).toContain("4 more tries");
+  });
+
+  it("a thousand wrong codes from everywhere end those that are open", async () => {
+    const code = await codeFor({ rights: "all" });
+    await home.asOwner(
+      `insert into pairing_miss (yard_id, id, at, door, origin)
+       select $1, gen_random_uuid(), $2, 'code', 'network ' || n from generate_series(1, 999) n`,
+      [home.yard.id, now()],
+    );
+    expect((await tryCode("GUES-S777", { from: "127.0.0.4" })).status).toBe(422);
+    expect((await tryCode(code)).status).toBe(410);
+    await home.asOwner("delete from pairing_miss");
   });
 
   it("a phone that is shut out is out at once, and what it was sending is taken whole or not at all", async () => {
-    const key = await phones.pair({ rights: "all" }, "soon-out");
+    const { key, recorder } = await phones.pair({ rights: "all" }, "soon-out");
     const { devices } = (await call(`${home.url}/api/phones`, "GET")).body as {
       devices: { id: string; name: string; version: number; state: string }[];
     };
@@ -228,7 +319,7 @@ describe("pairing", () => {
       events: Array.from({ length: 20 }, (_event, m) => ({
         horse: "h1",
         outing: "o1",
-        event: ask(`s${n}-${m}`, { device: "soon-out", seq: n * 20 + m }),
+        event: ask(`s${n}-${m}`, { device: recorder, seq: n * 20 + m }),
       })),
     }));
     const sending = batches.map((body) => phones.call("POST", "/api/events", { key, body }));
@@ -241,7 +332,7 @@ describe("pairing", () => {
     const answers = await Promise.all(sending);
     expect((await shut).status).toBe(200);
     expect(new Set(answers.map(({ status }) => status))).toContain(401);
-    const { rows } = await home.db.query("select body->>'id' as id from event where body->>'device' = 'soon-out'");
+    const { rows } = await home.db.query("select body->>'id' as id from event where body->>'device' = $1", [recorder]);
     const taken = answers.flatMap(({ status }, n) => (status === 200 ? [n] : []));
     expect(rows).toHaveLength(taken.length * 20);
     const after = await phones.call("GET", "/api/string", { key });
@@ -251,15 +342,15 @@ describe("pairing", () => {
       why: "withdrawn",
       yard: null,
     });
-    const again = await tryCode(await codeFor({ rights: "all" }), "soon-out");
+    const again = await tryCode(await codeFor({ rights: "all" }));
     const resent = await phones.call("POST", "/api/events", { key: again.key ?? "", body: batches[0] });
     expect(resent.status).toBe(200);
   });
 
   it("a key nobody used for half a year has ended; one that is used lives on; a helper's is good for a day", async () => {
-    const used = await phones.pair({ rights: "all" }, "used");
-    const unused = await phones.pair({ rights: "all" }, "unused");
-    const helper = await phones.pair({ rights: "write", outing: "o1" }, "for-a-day");
+    const { key: used } = await phones.pair({ rights: "all" }, "used");
+    const { key: unused } = await phones.pair({ rights: "all" }, "unused");
+    const { key: helper } = await phones.pair({ rights: "write", outing: "o1" }, "for-a-day");
     pass(25 * 60);
     expect((await phones.call("GET", "/api/outings/o1/rail", { key: helper })).body.why).toBe("expired");
     for (let days = 1; days < 200; days += 50) {
@@ -271,7 +362,7 @@ describe("pairing", () => {
   });
 
   it("a key of one yard opens no other, and a device that means another yard is told so and sends nothing", async () => {
-    const key = await phones.pair({ rights: "all" }, "mine");
+    const { key } = await phones.pair({ rights: "all" }, "mine");
     const other = await openPhones(yard(1), now);
     try {
       const answer = await other.call("GET", "/api/string", { key });
@@ -322,7 +413,7 @@ describe("the laptop", () => {
     await asLaptop("events", "POST", { events: [{ horse: "h1", outing: "o1", event: start }] });
     for (const rights of [{ rights: "write", outing: "o1" }, { rights: "all" }]) {
       const { code } = (await (await asLaptop("codes", "POST", rights)).json()) as { code: string };
-      const paired = await call(`${locked.url}/api/pair`, "POST", { code, name: "Sly", recorder: "sly" });
+      const paired = await call(`${locked.url}/api/pair`, "POST", { code, name: "Sly" });
       const key = /=([^;]+)/.exec(paired.headers.get("set-cookie") ?? "")?.[1];
       expect([paired.status, key?.length]).toEqual([201, 43]);
       expect(await status(`still-pine-laptop=${key}; __Host-still-pine=${key}`)).toBe(401);
@@ -346,7 +437,8 @@ describe("the laptop", () => {
     expect(await status(right.headers.get("set-cookie")?.split(";")[0] ?? "")).toBe(401);
     const wrong = [];
     for (let n = 0; n < 5; n += 1) wrong.push((await unlock("seven quiet mares")).status);
-    expect(wrong).toEqual([422, 422, 422, 422, 429]);
+    expect(wrong).toEqual([422, 422, 422, 422, 422]);
+    expect((await unlock("another long phrase")).status).toBe(429);
   });
 });
 

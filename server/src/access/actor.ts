@@ -7,8 +7,17 @@ export type Actor =
   /** The person at the laptop. */
   | { kind: "laptop" }
   /** A phone with a key of its own; a helper writes down one outing and does nothing else. */
-  | { kind: "device"; id: string; recorder: string; name: string; rights: "all" }
-  | { kind: "device"; id: string; recorder: string; name: string; rights: "write"; outing: string };
+  | Device<{ rights: "all" }>
+  | Device<{ rights: "write"; outing: string }>;
+
+type Device<May> = {
+  kind: "device";
+  id: string;
+  recorder: string;
+  name: string;
+  /** When its key ends, in milliseconds since 1970. */
+  expiresAt: number;
+} & May;
 
 /** Whether somebody may use a route that needs this right. */
 export function may(actor: Actor, right: Right): boolean {

@@ -1,3 +1,4 @@
+import { isIPv6 } from "node:net";
 import { parseCookie } from "cookie";
 import type { Request, RequestHandler, Response } from "express";
 import { ROUTES, type HelloView, type Right } from "@still-pine/contract/http";
@@ -32,6 +33,21 @@ export function askingOf(request: Request): Asking {
 
 export const actorOf = (request: Request): Actor => askingOf(request).actor;
 
+/** The key a browser sent for a door. */
+export const keyOf = (request: Request, door: Door): string | undefined =>
+  parseCookie(request.headers.cookie ?? "")[COOKIES[door]];
+
+/** Where a request comes from, as wrong tries are counted: an address; of an IPv6 address the network, for one machine has many. */
+export function originOf(request: Request): string {
+  const address = (request.socket.remoteAddress ?? "").replace(/^::ffff:/, "").replace(/%.*$/, "");
+  if (!isIPv6(address)) return address;
+  const [before = "", after] = address.split("::");
+  const groups = (text = ""): string[] => text.split(":").filter(Boolean);
+  const left = groups(before);
+  const zeros = after === undefined ? 0 : 8 - left.length - groups(after).length;
+  return [...left, ...Array<string>(zeros).fill("0"), ...groups(after)].slice(0, 4).join(":");
+}
+
 async function lookAt(request: Request, { db, now }: Context): Promise<Asking> {
   const door = doorOf(request);
   const yard = await findLock(db);
@@ -40,18 +56,24 @@ async function lookAt(request: Request, { db, now }: Context): Promise<Asking> {
   const meant = request.headers[YARD_HEADER];
   if (yard && meant !== undefined && meant !== yard.id) return stranger("other-yard");
   if (door === "laptop" && !yard?.isLocked) return as({ kind: "laptop" });
-  const key = parseCookie(request.headers.cookie ?? "")[COOKIES[door]];
+  const key = keyOf(request, door);
   const device = yard && key !== undefined ? await deviceOfKey(db, yard.id, key, now()) : null;
   // What opens the laptop is the pass phrase: a phone's key, a helper's least of all, is none for it, nor the other way round.
   if (door === "laptop") return isOpen(device) && device.isLaptop ? as({ kind: "laptop" }) : stranger("locked");
   if (!isOpen(device)) return stranger(device);
   if (device.isLaptop) return stranger("unknown");
   const { id, recorder, name, rights, outing } = device;
-  const who = { kind: "device", id, recorder, name } as const;
+  const who = { kind: "device", id, recorder, name, expiresAt: device.expiresAt.getTime() } as const;
   return as(rights === "write" && outing !== null ? { ...who, rights, outing } : { ...who, rights: "all" });
 }
 
 const isOpen = (device: DeviceRow | NoKey | null): device is DeviceRow => typeof device === "object" && device !== null;
+
+/** Whether whoever asked once would still be let in as the same. */
+export async function isStillLetIn(request: Request, context: Context): Promise<boolean> {
+  const { kind } = actorOf(request);
+  return (await lookAt(request, context)).actor.kind === kind;
+}
 
 interface Way {
   method: string;

@@ -2,7 +2,8 @@ import type { Pool, PoolClient } from "pg";
 import { shown, type InputProblem } from "@still-pine/contract/record";
 import { inTransaction } from "../db/pool";
 import { isStillIn } from "../store/devices";
-import { eventsById, horsesOfOutings } from "../store/events";
+import type { StoredEvent } from "../store/events";
+import { horsesOfOutings } from "../store/owners";
 import { take, type Offered, type Taken } from "../store/take-events";
 import type { Yard } from "../store/yard";
 import { heldTo, type Actor } from "./actor";
@@ -35,16 +36,20 @@ export function takeFrom(
   return inTransaction(pool, async (client) => {
     if (actor.kind === "device" && !(await isStillIn(client, yard.id, actor.id))) return "withdrawn";
     const held = heldTo(actor);
-    if (held === null || actor.kind !== "device") return take(client, yard, offered, now, true);
+    if (held === null || actor.kind !== "device") return take(client, yard, offered, now, { isNew: true });
     const refused = await beyondRights(client, yard, { outing: held, recorder: actor.recorder }, offered);
     // Verdicts are none of a helper's.
-    return { ...(await take(client, yard, offered, now, true, refused)), changes: [] };
+    const maySee = ({ outingId }: StoredEvent): boolean => outingId === held;
+    // They take back what they wrote themselves, and that is there: what is refused, or to come, vouches for nothing.
+    const mayCorrect = (one: StoredEvent): boolean => maySee(one) && one.event.device === actor.recorder;
+    const sender = { isNew: true, refused, maySee, mayCorrect };
+    return { ...(await take(client, yard, offered, now, sender)), changes: [] };
   });
 }
 
 /**
  * What of a batch lies beyond a helper's rights, and why: they add to the one outing, under the name of the device that was let in,
- * and take back what they wrote themselves. Of any other horse or outing they learn nothing.
+ * and say how far out that device's own clock is. Of any other horse or outing they learn nothing.
  */
 async function beyondRights(
   client: PoolClient,
@@ -52,31 +57,22 @@ async function beyondRights(
   { outing, recorder }: { outing: string; recorder: string },
   offered: readonly Offered[],
 ): Promise<Map<number, InputProblem[]>> {
-  const events = offered.map(({ event }) => (event ?? {}) as Record<string, unknown>);
-  const replaced = events.flatMap(({ type, replaces }) => (type === "correction" ? String(replaces) : []));
-  const [owners, stored] = [
-    await horsesOfOutings(client, yard.id, [outing]),
-    await eventsById(client, yard.id, replaced),
-  ];
-  // What is stored under an id counts; who says in the same batch that it is theirs does not make it so.
-  const recorderOf = new Map<unknown, unknown>([
-    ...events.map(({ id, device }) => [id, device] as const),
-    ...stored.map(({ event }) => [event.id, event.device] as const),
-  ]);
-  const whyNot = ({ horse, outing: named }: Offered, event: Record<string, unknown>): InputProblem | null => {
-    if (named !== outing || horse !== owners.get(outing))
+  const owner = (await horsesOfOutings(client, yard.id, [outing])).get(outing);
+  const whyNot = ({ horse, outing: named, event: sent }: Offered): InputProblem | null => {
+    const event = (sent ?? {}) as Record<string, unknown>;
+    if (named !== outing || horse !== owner)
       return { path: "outing", expected: "the outing this phone writes down", found: "another" };
     if (event["device"] !== recorder)
       return { path: "event.device", expected: "the device that was let in", found: shown(event["device"]) };
     if (!FOR_HELPERS.has(String(event["type"])))
       return { path: "event.type", expected: "what a helper writes down", found: shown(event["type"]) };
-    if (event["type"] === "correction" && recorderOf.get(event["replaces"]) !== recorder)
-      return { path: "event.replaces", expected: "an entry of this phone's own", found: shown(event["replaces"]) };
+    if (event["type"] === "clock-skew" && event["of"] !== recorder)
+      return { path: "event.of", expected: "this phone's own clock", found: shown(event["of"]) };
     return null;
   };
   return new Map(
     offered.flatMap((one, index): [number, InputProblem[]][] => {
-      const why = whyNot(one, events[index] ?? {});
+      const why = whyNot(one);
       return why ? [[index, [{ ...why, path: `events[${index}].${why.path}` }]]] : [];
     }),
   );

@@ -6,11 +6,13 @@ import type { Db } from "../db/pool";
 const CHANNEL = "still_pine";
 const AGAIN_AFTER_MS = 1000;
 
-/** What can be waited for: an outing gets events, or a device is shut out. */
-export type Topic = `outing ${string} ${string}` | `device ${string} ${string}`;
+/** What can be waited for: an outing gets events, a device is shut out, or the laptop's pass phrase is another one. */
+export type Topic = `outing ${string} ${string}` | `device ${string} ${string}` | `laptop ${string}`;
 
 export const outingTopic = (yardId: string, outing: string): Topic => `outing ${yardId} ${outing}`;
 export const deviceTopic = (yardId: string, device: string): Topic => `device ${yardId} ${device}`;
+
+export const laptopTopic = (yardId: string): Topic => `laptop ${yardId}`;
 
 /** Tells of it when the transaction is through; nobody hears of what is rolled back. */
 export async function tell(db: Db, topics: readonly Topic[]): Promise<void> {

@@ -6,7 +6,7 @@ import { openPhones } from "../testing/phones";
 import { call, yardsForTests, type TestYard } from "../testing/throw-away";
 
 const NOW = "2026-06-10T12:00:00Z";
-const { yard } = yardsForTests(NOW);
+const { yard, another } = yardsForTests(NOW);
 let home: TestYard;
 /** Another server process on the same database. */
 let second: { url: string; server: Server };
@@ -108,7 +108,7 @@ describe("what comes in of an outing", () => {
   it("ends for a phone that is shut out", async () => {
     const phones = await openPhones(home, () => NOW);
     try {
-      const key = await phones.pair({ rights: "all" }, "watching");
+      const { key } = await phones.pair({ rights: "all" }, "watching");
       const stream = phones.stream("/api/outings/o1/live", key);
       await stream.opened;
       const [device] = (await call(`${home.url}/api/phones`, "GET")).body.devices;
@@ -122,6 +122,51 @@ describe("what comes in of an outing", () => {
     } finally {
       phones.close();
     }
+  });
+});
+
+describe("a stream that is open", () => {
+  it("is there for whoever only asks whether it is", async () => {
+    await begin("o7");
+    const response = await fetch(`${home.url}/api/outings/o7/live`, { method: "HEAD" });
+    expect([response.status, response.headers.get("content-type")]).toEqual([
+      200,
+      expect.stringContaining("text/event-stream"),
+    ]);
+    expect(await response.text()).toBe("");
+  });
+
+  it("ends for a helper whose time has run out, with nothing more", async () => {
+    let hours = 0;
+    const clock = (): string => new Date(Date.parse(NOW) + hours * 3_600_000).toISOString();
+    const phones = await openPhones(home, clock);
+    try {
+      await begin("o6");
+      const { key } = await phones.pair({ rights: "write", outing: "o6" }, "for a day");
+      const stream = phones.stream("/api/outings/o6/live", key);
+      await stream.opened;
+      await expect.poll(() => stream.text()).toContain("o6:start");
+      hours = 25;
+      await send("o6", note("after-hours", 5));
+      await expect(stream.ended).resolves.toBeUndefined();
+      expect(stream.text()).not.toContain("after-hours");
+    } finally {
+      phones.close();
+    }
+  });
+
+  it("ends on the laptop when it is locked by a pass phrase", async () => {
+    const locked = await another();
+    const horse = { id: "h1", name: "Moss", foaled: "2023-05-01", foaledPrecision: "month", sex: "mare" };
+    await call(`${locked.url}/api/horses`, "POST", horse);
+    const event = { id: "s", at: NOW, type: "outing-start", place: "Pen", handler: "M" };
+    await call(`${locked.url}/api/events`, "POST", { events: [{ horse: "h1", outing: "o1", event }] });
+    const stream = await fetch(`${locked.url}/api/outings/o1/live`);
+    const ended = stream.text();
+    const set = await call(`${locked.url}/api/pass-phrase`, "PUT", { phrase: "seven quiet mares" });
+    expect(set.status).toBe(204);
+    await expect(ended).resolves.toContain('"s"');
+    expect((await fetch(`${locked.url}/api/outings/o1/live`)).status).toBe(401);
   });
 });
 
