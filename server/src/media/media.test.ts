@@ -1,6 +1,15 @@
+import { Client } from "pg";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { clipWithPosition, jpegWithPosition, pngOf, voiceWithPosition, webpWithPosition } from "../testing/samples";
+import {
+  clipWithPosition,
+  fragmentsWithPosition,
+  jpegWithPosition,
+  pngOf,
+  voiceWithPosition,
+  webpWithPosition,
+} from "../testing/samples";
 import { call, openYard, throwAwayCluster, type TestYard, type ThrowAwayCluster } from "../testing/throw-away";
+import { stripStored } from "../store/media";
 import { kindOf } from "./kind";
 import { strip } from "./strip";
 
@@ -16,6 +25,7 @@ describe("what a photo or clip hides", () => {
     ["QuickTime", clipWithPosition(SECRET, "qt  "), "video/quicktime"],
     ["WebM voice note", voiceWithPosition(SECRET), "audio/webm"],
     ["MP4 voice note", clipWithPosition(SECRET, "M4A "), "audio/mp4"],
+    ["MP4 in fragments", fragmentsWithPosition(SECRET), "video/mp4"],
   ])("is taken out of a %s, and what is seen stays", (_name, bytes, contentType) => {
     const kind = kindOf(bytes);
     expect(kind?.contentType).toBe(contentType);
@@ -24,6 +34,36 @@ describe("what a photo or clip hides", () => {
     expect(clean?.includes(SECRET)).toBe(false);
     // Again it is the same, so that sending twice changes nothing.
     expect(clean && kind && strip(clean, kind)).toEqual(clean);
+  });
+
+  it("goes out of what the former build had stored, which then is what is stored now", () => {
+    for (const bytes of [jpegWithPosition(SECRET), clipWithPosition(SECRET), fragmentsWithPosition(SECRET)]) {
+      const kind = kindOf(bytes);
+      const before = kind && strip(bytes, kind, "before");
+      if (!kind || !before) throw new Error("not stripped");
+      expect(before.includes(SECRET)).toBe(true);
+      expect(strip(before, kind)).toEqual(strip(bytes, kind));
+    }
+  });
+
+  it("of a clip leaves what is seen and heard, all of it", () => {
+    const seen = (bytes: Buffer): number => bytes.reduce((sum, byte) => sum + (byte === 7 ? 1 : 0), 0);
+    for (const [bytes, most] of [
+      [clipWithPosition(SECRET), 64],
+      [fragmentsWithPosition(SECRET, 5), 400],
+    ] as const) {
+      const kind = kindOf(bytes);
+      const clean = kind && strip(bytes, kind);
+      expect(clean && seen(clean)).toBe(most);
+    }
+  });
+
+  it("of millions of boxes is refused at once", { timeout: 2000 }, () => {
+    const head = clipWithPosition(SECRET);
+    const free = Buffer.from([0, 0, 0, 8, 0x66, 0x72, 0x65, 0x65]);
+    const bytes = Buffer.concat([head, Buffer.alloc(48 * 1024 * 1024, free)]);
+    const kind = kindOf(bytes);
+    expect(kind && strip(bytes, kind)).toBeNull();
   });
 
   it("leaves the picture of a JPEG byte for byte, and every offset of a clip", () => {
@@ -158,6 +198,27 @@ describe("photos and clips of a horse", () => {
     }
     const beyond = await get("/media/clip", { Range: "bytes=99999999-" });
     expect([beyond.status, beyond.headers.get("content-range")]).toEqual([416, `bytes */${whole.length}`]);
+  });
+
+  it("that the former build stored are gone through once at the next start, and are still the same", async () => {
+    const photo = jpegWithPosition(SECRET);
+    const kind = kindOf(photo);
+    const before = kind && strip(photo, kind, "before");
+    if (!before) throw new Error("no photo");
+    await home.asOwner(
+      `insert into media (yard_id, id, horse_id, content_type, byte_count, sha256, content)
+       values ($1, 'old', 'h1', 'image/jpeg', $2::int, encode(sha256($3::bytea), 'hex'), $3::bytea)`,
+      [home.yard.id, before.length, before],
+    );
+    // Sent again before it was cleaned, and after.
+    expect((await put("/horses/h1/media/old", photo)).status).toBe(200);
+    const owner = new Client({ connectionString: home.ownerUrl });
+    await owner.connect();
+    expect([await stripStored(owner), await stripStored(owner)]).toEqual([1, 0]);
+    await owner.end();
+    const clean = Buffer.from(await (await get("/media/old")).arrayBuffer());
+    expect([clean.includes(SECRET), clean.equals(strip(photo, kind) ?? photo)]).toEqual([false, true]);
+    for (const bytes of [photo, before, clean]) expect((await put("/horses/h1/media/old", bytes)).status).toBe(200);
   });
 
   it("go when their horse is buried, with the words of its notes; its events stay", async () => {

@@ -1,15 +1,20 @@
 import type { MediaKind } from "./kind";
+import { Boxes, isHiddenTrack, visibleSpans } from "./samples";
+
+/** Counted up when more is taken out than before: what was stored before is gone through once more. */
+export const STRIPPED = 2;
 
 /**
  * Takes out of a photo, clip or voice note what says where and with what it was made. Pixels and sound stay as they are.
  *
+ * @param like what the former build left in, to tell whether a file it stored is the same
  * @returns null where the file is cut off or damaged
  */
-export function strip(bytes: Buffer, kind: MediaKind): Buffer | null {
+export function strip(bytes: Buffer, kind: MediaKind, like: "now" | "before" = "now"): Buffer | null {
   try {
     switch (kind.contentType) {
       case "image/jpeg":
-        return stripJpeg(bytes);
+        return stripJpeg(bytes, like === "now");
       case "image/png":
         return stripPng(bytes);
       case "image/webp":
@@ -17,7 +22,7 @@ export function strip(bytes: Buffer, kind: MediaKind): Buffer | null {
       case "video/mp4":
       case "video/quicktime":
       case "audio/mp4":
-        return stripClip(bytes);
+        return stripClip(bytes, like === "now");
       case "audio/webm":
         return stripVoice(bytes);
       default:
@@ -40,7 +45,7 @@ const COMMENT = 0xfe;
  * ISO/IEC 10918-1, annex B. Application segments go, but for those that say how colours are meant (JFIF, ICC, Adobe);
  * comments go; what follows the end of the picture goes.
  */
-function stripJpeg(bytes: Buffer): Buffer {
+function stripJpeg(bytes: Buffer, isSmallPictureOut: boolean): Buffer {
   const kept: Buffer[] = [bytes.subarray(0, 2)];
   let at = 2;
   for (;;) {
@@ -59,9 +64,24 @@ function stripJpeg(bytes: Buffer): Buffer {
       marker === COMMENT;
     let until = end;
     if (marker === SOS) until = endOfScan(bytes, end);
-    if (!isHidden) kept.push(bytes.subarray(at, until));
+    if (marker === APP0 && isSmallPictureOut) kept.push(...withoutSmallPicture(bytes, at, end));
+    else if (!isHidden) kept.push(bytes.subarray(at, until));
     at = until;
   }
+}
+
+const JFIF_BYTES = 18;
+
+/**
+ * JFIF 1.02: its own segment may hold a small picture, and one that follows (JFXX) does: perhaps of what was cut away from the large
+ * one. Only how large a dot is stays.
+ */
+function withoutSmallPicture(bytes: Buffer, at: number, end: number): Buffer[] {
+  if (bytes.toString("latin1", at + 4, at + 9) !== "JFIF\0" || end - at < JFIF_BYTES) return [];
+  const segment = Buffer.from(bytes.subarray(at, at + JFIF_BYTES));
+  segment.writeUInt16BE(JFIF_BYTES - 2, 2);
+  segment.fill(0, JFIF_BYTES - 2);
+  return [segment];
 }
 
 const isColourProfile = (bytes: Buffer, at: number, marker: number): boolean =>
@@ -125,43 +145,39 @@ const PARENT_BOXES = new Set(["moov", "trak", "mdia", "minf", "stbl", "moof", "t
 
 /**
  * ISO/IEC 14496-12. Boxes with hidden data become free space of the same length, so that no offset into the file moves. So do
- * tracks that are neither picture nor sound: that is where a camera writes its position.
+ * tracks that are neither picture nor sound: that is where a camera writes its position. Of the media data only what is seen or
+ * heard stays.
  */
-function stripClip(bytes: Buffer): Buffer {
+function stripClip(bytes: Buffer, isDataCleared: boolean): Buffer {
   const copy = Buffer.from(bytes);
-  stripBoxes(copy, 0, copy.length);
+  const boxes = new Boxes(copy);
+  const top = boxes.in(0, copy.length);
+  const visible = isDataCleared ? visibleSpans(boxes, top) : [];
+  stripBoxes(new Boxes(copy), 0, copy.length);
+  if (!isDataCleared) return copy;
+  if (visible.length === 0) throw new RangeError("nothing to be seen or heard");
+  for (const { type, body, end } of top) if (type === "mdat") clearBetween(copy, visible, body, end);
   return copy;
 }
 
-function stripBoxes(bytes: Buffer, from: number, to: number): void {
-  for (let at = from; at + 8 <= to;) {
-    const { end, body, type } = boxAt(bytes, at, to);
-    if (HIDDEN_BOXES.has(type) || (type === "trak" && isHiddenTrack(bytes, body, end))) {
-      bytes.write("free", at + 4, "latin1");
-      bytes.fill(0, body, end);
-    } else if (PARENT_BOXES.has(type)) stripBoxes(bytes, body, end);
-    at = end;
+function stripBoxes(boxes: Boxes, from: number, to: number): void {
+  for (const box of boxes.in(from, to)) {
+    if (HIDDEN_BOXES.has(box.type) || (box.type === "trak" && isHiddenTrack(boxes, box))) {
+      boxes.bytes.write("free", box.at + 4, "latin1");
+      boxes.bytes.fill(0, box.body, box.end);
+    } else if (PARENT_BOXES.has(box.type)) stripBoxes(boxes, box.body, box.end);
   }
 }
 
-function boxAt(bytes: Buffer, at: number, to: number): { end: number; body: number; type: string } {
-  const short = bytes.readUInt32BE(at);
-  const type = bytes.toString("latin1", at + 4, at + 8);
-  const size = short === 1 ? Number(bytes.readBigUInt64BE(at + 8)) : short === 0 ? to - at : short;
-  const body = at + (short === 1 ? 16 : 8);
-  if (at + size < body || at + size > to) throw new RangeError("cut off");
-  return { end: at + size, body, type };
-}
-
-/** A track by its handler: neither picture nor sound. One without a handler is left alone. */
-function isHiddenTrack(bytes: Buffer, from: number, to: number): boolean {
-  for (let at = from; at + 8 <= to;) {
-    const { end, body, type } = boxAt(bytes, at, to);
-    if (type === "mdia") return isHiddenTrack(bytes, body, end);
-    if (type === "hdlr") return !["vide", "soun"].includes(bytes.toString("latin1", body + 8, body + 12));
-    at = end;
+/** Clears what lies from one byte to another outside of these spans. */
+function clearBetween(bytes: Buffer, spans: readonly (readonly [number, number])[], from: number, to: number): void {
+  let at = from;
+  for (const [begin, end] of spans) {
+    if (end <= at || begin >= to) continue;
+    if (begin > at) bytes.fill(0, at, begin);
+    at = Math.max(at, end);
   }
-  return false;
+  if (at < to) bytes.fill(0, at, to);
 }
 
 function byteAt(bytes: Buffer, at: number): number {
