@@ -225,8 +225,52 @@ describe("bin/assess", () => {
   it("names a missing file, a folder, a bad option and a bad instant", () => {
     expect(run([path.join(folder, "none")]).stderr).toContain("found no such file");
     expect(run([folder]).stderr).toContain("found a folder");
+    expect(run(["/dev/zero"]).stderr).toBe("/dev/zero: expected a record of at most 256 MB, found more\n");
     expect(run(["--nwo", "x"]).stderr).toContain("--nwo: no such option");
     expect(run(["--now", "soon", "-"]).stderr).toContain("--now: expected an instant");
     expect(run([]).stderr).toContain("usage: bin/assess");
+  });
+});
+
+describe("twenty thousand entries", () => {
+  const ask = {
+    at: "2026-06-09T09:00:00Z",
+    type: "ask",
+    step: "flex",
+    side: "near",
+    phase: 1,
+    answer: "gave",
+    mood: 1,
+  };
+  const file = (events: object[]): string =>
+    fileWith(
+      JSON.stringify({
+        format: "still-pine/horse-record",
+        version: 1,
+        yard: { timeZone: "Europe/Dublin" },
+        horse: { id: "h", name: "H", foaled: "2022-01-01", foaledPrecision: "year", sex: "mare" },
+        program: { id: "loose-pen-start" },
+        horseEvents: [],
+        outings: [{ id: "o", startedAt: ask.at, endedAt: ask.at, events }],
+      }),
+    );
+  const MANY = 20_000;
+
+  it("that each correct the one before are judged", { timeout: 10_000 }, () => {
+    const chain = Array.from({ length: MANY }, (_, n) => ({
+      id: `c${n}`,
+      at: "2026-06-09T11:00:00Z",
+      type: "correction",
+      replaces: n === 0 ? "a" : `c${n - 1}`,
+      void: true,
+    }));
+    const { status, stdout } = run(["--step", "flex", file([{ id: "a", ...ask }, ...chain])]);
+    expect([status, JSON.parse(stdout).steps[0].sides.near.weightClean]).toEqual([0, 1]);
+  });
+
+  it("of one instant, by two devices, are judged", { timeout: 10_000 }, () => {
+    const asks = Array.from({ length: MANY }, (_, n) => ({ id: `a${n}`, ...ask, device: n % 2 ? "x" : "y", seq: n }));
+    const { status, stdout } = run(["--step", "flex", file(asks)]);
+    expect([status, JSON.parse(stdout).steps[0].status]).toEqual([0, "begun"]);
   });
 });

@@ -1,32 +1,17 @@
 import { closeSync, fstatSync, openSync, readFileSync, readSync } from "node:fs";
 import { parseArgs } from "node:util";
 import {
-  canonical,
   parseProgram,
   parseRecord,
   problemInWords,
   PROBLEMS_SHOWN,
   RECORD_MOST_BYTES,
   type InputProblem,
-  type InputWarning,
 } from "@still-pine/contract/record";
 import { findStep, keepProgram, nearestStep, type Program } from "@still-pine/core/programs";
-import {
-  aboutOf,
-  adjustedProgram,
-  chosenProgram,
-  explainStep,
-  gather,
-  judgeGates,
-  judgeGathered,
-  nextAtAge,
-  whatNext,
-  type GateJudgement,
-  type Gathered,
-  type Judgement,
-  type WhatNext,
-} from "@still-pine/core/readiness";
-import { ageOn, dayIn, foldRecord, type FoldedRecord } from "@still-pine/core/record";
+import { chosenProgram, explainStep, type HorseAbout } from "@still-pine/core/readiness";
+import { assessRecord, type Assessed } from "./assess-record";
+import { mindClosedPipes } from "../process/safely";
 import { explainInWords, tableOf } from "./for-people";
 import { jsonMistake } from "./json-mistake";
 
@@ -115,9 +100,10 @@ function readText(file: string): string {
     if (file === "-") return readBounded(0, name);
     const handle = openSync(file, "r");
     try {
-      const { size } = fstatSync(handle);
-      if (size > RECORD_MOST_BYTES) throw tooLarge(name, size);
-      return readFileSync(handle, "utf8");
+      const about = fstatSync(handle);
+      if (about.size > RECORD_MOST_BYTES) throw tooLarge(name, about.size);
+      // A device has no size, and no end.
+      return about.isFile() || about.isDirectory() ? readFileSync(handle, "utf8") : readBounded(handle, name);
     } finally {
       closeSync(handle);
     }
@@ -157,23 +143,6 @@ function parseJson(text: string, name: string): unknown {
   }
 }
 
-export interface Assessment {
-  now: string;
-  horse: unknown;
-  program: unknown;
-  steps: Judgement[];
-  warnings: InputWarning[];
-  gates: GateJudgement[];
-  next: WhatNext;
-}
-
-interface Assessed {
-  assessment: Assessment;
-  folded: FoldedRecord;
-  gathered: Gathered;
-  name: string;
-}
-
 function readProgram(file: string): Program {
   const parsed = parseProgram(parseJson(readText(file), file));
   if (!parsed.ok) throw new BadInput(problemLines(file, parsed.problems));
@@ -186,42 +155,26 @@ function problemLines(name: string, problems: readonly InputProblem[]): string[]
   return more > 0 ? [...lines, `${name}: and ${more} more`] : lines;
 }
 
-function assess({ file, now, step, program: programFile, form }: Arguments): Assessed {
+function assess({ file, now, step, program: programFile, form }: Arguments): Assessed & { name: string } {
   const name = file === "-" ? "standard input" : file;
   const parsed = parseRecord(parseJson(readText(file), name), now);
   if (!parsed.ok) throw new BadInput(problemLines(name, parsed.problems));
   const { record, own, warnings } = parsed;
   own.forEach((one) => keepProgram(one));
-  const folded = foldRecord(record);
-  const about = aboutOf(folded);
-  const chosen = programFile === null ? chosenProgram(record.program.id, about) : readProgram(programFile);
-  if (step !== null && !findStep(chosen, step)) {
+  const choose = (about: HorseAbout): Program => {
+    const chosen = programFile === null ? chosenProgram(record.program.id, about) : readProgram(programFile);
+    if (step === null || findStep(chosen, step)) return chosen;
     const near = nearestStep(chosen, step);
     throw new BadInput([
       `--step: expected a step of ${chosen.name}, found ${step}${near ? `; the nearest is ${near}` : ""}`,
     ]);
-  }
-  const today = dayIn(record.yard.timeZone, now);
-  const { monthsAtLeast } = ageOn(record.horse.foaled, record.horse.foaledPrecision, today);
-  const gathered = gather(folded, adjustedProgram(chosen, about), form === "explain" && step ? step : undefined);
-  const all = judgeGathered(gathered, today);
-  return {
-    folded,
-    gathered,
-    name: record.horse.name,
-    assessment: {
-      now,
-      horse: JSON.parse(canonical(record.horse)),
-      program: { id: chosen.id, version: chosen.version },
-      steps: step === null ? all : all.filter((one) => one.step === step),
-      warnings,
-      gates: judgeGates(gathered, today),
-      next: nextAtAge(whatNext(gathered, all, today), gathered.program, monthsAtLeast),
-    },
   };
+  const assessed = assessRecord(record, now, choose, form === "explain" && step ? step : undefined);
+  const steps = assessed.assessment.steps.filter((one) => step === null || one.step === step);
+  return { ...assessed, name: record.horse.name, assessment: { ...assessed.assessment, steps, warnings } };
 }
 
-function printed(assessed: Assessed, { form, step }: Arguments): string {
+function printed(assessed: ReturnType<typeof assess>, { form, step }: Arguments): string {
   const { assessment, gathered, folded, name } = assessed;
   if (form === "json") return JSON.stringify(assessment, null, 2);
   if (form === "table") return tableOf(assessment.steps, gathered.program);
@@ -233,6 +186,7 @@ function printed(assessed: Assessed, { form, step }: Arguments): string {
     .join("\n\n");
 }
 
+mindClosedPipes();
 try {
   const words = readArguments(process.argv.slice(2));
   const assessed = assess(words);
