@@ -5,6 +5,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { fileURLToPath, pathToFileURL } from "node:url";
 import { rolldown } from "rolldown";
+import { measureImports } from "./imports.mjs";
 import { firstLoad } from "./first-load.mjs";
 import { inTurn, median, ms, timed } from "./measure.mjs";
 import { measurePen } from "./pen.mjs";
@@ -207,6 +208,23 @@ const killing = () =>
     /seed \d+: (.*)/,
   );
 
+const histories = () =>
+  harness(
+    "10,000 histories: stored = rebuilt = bin/assess of the export",
+    "npx",
+    ["vitest", "run", "server/src/read-models/histories.test.ts", "--reporter=verbose"],
+    { HISTORIES: process.env.HISTORIES ?? "10000", HISTORIES_SEED: "1000" },
+    /(\d+ histories from seed \d+, 0 wrong)/,
+  );
+const yards = () =>
+  harness(
+    "2,000 yards out, into an empty one and out again",
+    "npx",
+    ["vitest", "run", "server/src/archive/comes-back.test.ts", "-t", "any yard", "--reporter=verbose"],
+    { YARDS: process.env.YARDS ?? "2000", YARDS_SEED: "1000" },
+    /(\d+ yards from seed \d+, 0 wrong)/,
+  );
+
 const merging = () =>
   harness(
     "10,000 stories of devices merged in core",
@@ -238,7 +256,10 @@ const PARTS = {
   },
   merging,
   devices,
+  histories,
+  yards,
   yard: () => measureYard(root, scratch, report),
+  imports: () => measureImports(root, scratch, report),
   proofs: async () => writeProofs(root, await core()),
   nonsense,
   killing,
