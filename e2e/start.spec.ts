@@ -1,7 +1,8 @@
 import { execFileSync, spawn, spawnSync } from "node:child_process";
 import { chmodSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
-import { createServer } from "node:net";
+import { connect, createServer } from "node:net";
 import path from "node:path";
+import { text } from "node:stream/consumers";
 import { expect, test } from "@playwright/test";
 import { processesOn, START, startApplication, throwAwayFolder } from "./application";
 
@@ -59,6 +60,28 @@ test("Ctrl-C while the database is still being made leaves no process, and the n
   expect(await refusal({ folder, args: ["--empty"] })).toBe("it started");
 });
 
+test("whatever ends the program ends its database", async () => {
+  const killed = await startApplication({ folder, args: ["--empty"] });
+  expect(await post(`${killed.url}/api/horses`, HORSE)).toBe(201);
+  process.kill(killed.pid, "SIGKILL");
+  await expect.poll(() => processesOn(folder)).toEqual([]);
+  expect(await refusal({ folder })).toBe("it started");
+  expect(processesOn(folder)).toEqual([]);
+});
+
+test("no address sent to the page without HTTPS ends the program", async () => {
+  const phones = { STILLPINE_PHONES_PORT: "0", STILLPINE_ANNOUNCE: "no" };
+  const running = await startApplication({ folder, args: ["--empty", "--phones"], env: phones });
+  const { trustAddress } = (await (await fetch(`${running.url}/api/phones`)).json()) as { trustAddress: string };
+  for (const address of ["//", "///", "http://[", "*"]) {
+    const socket = connect(Number(new URL(trustAddress).port), "127.0.0.1");
+    socket.end(`GET ${address} HTTP/1.1\r\nHost: x\r\nConnection: close\r\n\r\n`);
+    expect((await text(socket)).split("\r\n")[0]).toMatch(/^HTTP\/1\.1 (400|404) /);
+  }
+  expect((await fetch(`${running.url}/api/yard`)).status).toBe(200);
+  await running.stop();
+});
+
 test("after a kill -9 of the program, and of everything, a start works and nothing saved is lost", async () => {
   const first = await startApplication({ folder, args: ["--empty"] });
   await post(`${first.url}/api/horses`, HORSE);
@@ -88,6 +111,12 @@ test("a second start on a folder at work, a taken port and a bad setting are one
     `Port ${port} is taken by another program: start with another one, for example PORT=${Number(port) + 1} bin/start.`,
   );
   expect(await refusal({ env: { PORT: "many" } })).toContain("PORT: expected a number from 0 to 65535");
+  for (const now of ["soon", "+099999-01-01T00:00:00Z"])
+    expect(await refusal({ env: { STILLPINE_NOW: now } })).toContain(
+      "STILLPINE_NOW: expected an instant such as 2026-05-01T09:30:00Z",
+    );
+  for (const sign of ["$(id)", "`id`", '"'])
+    expect(await refusal({ folder: path.join(folder, `a${sign}`) })).toContain("in its name: set STILLPINE_DATA");
   const said = (...words: string[]) => spawnSync(process.execPath, [START, ...words], { encoding: "utf8" });
   const wrong = said("--emty");
   expect([wrong.status, wrong.stderr]).toEqual([2, "--emty: no such option. usage: bin/start [--empty] [--phones]\n"]);
@@ -135,6 +164,17 @@ test("the laptop alone reaches it, unless phones are let in; settings of theirs 
   expect(await refusal({ folder, args: ["--phones"], env: phones })).toContain("cannot be used");
 });
 
+test("of starts at one moment one has the folder", async () => {
+  for (let n = 0; n < 3; n += 1) {
+    const all = await Promise.allSettled([1, 2, 3].map(() => startApplication({ folder, args: ["--empty"] })));
+    const running = all.flatMap((one) => (one.status === "fulfilled" ? [one.value] : []));
+    expect(running).toHaveLength(1);
+    for (const one of all)
+      if (one.status === "rejected") expect(String(one.reason)).toContain(`Still Pine already runs on ${folder}`);
+    await running[0]?.stop();
+  }
+});
+
 test("a folder that cannot be written, one of another version and a lost password are one line each", async () => {
   const file = path.join(folder, "file");
   writeFileSync(file, "");
@@ -158,6 +198,8 @@ test("a folder that cannot be written, one of another version and a lost passwor
   writeFileSync(password, "wrong\n");
   expect(await refusal({ folder })).toContain("does not open the database");
   expect(processesOn(folder)).toEqual([]);
+  rmSync(password);
+  expect(await refusal({ folder })).toContain("put back the one that belongs to the database");
   writeFileSync(password, kept);
   expect(await refusal({ folder })).toBe("it started");
 });

@@ -26,7 +26,7 @@ async function letPhonesIn(page: Page): Promise<void> {
     const { code } = (await (await page.request.post("/api/codes", { data: { rights: "all" } })).json()) as {
       code: string;
     };
-    await page.request.post("/api/pair", { data: { code, name, recorder: `r-${name}` } });
+    await page.request.post("/api/pair", { data: { code, name } });
   }
   const { devices } = (await (await page.request.get("/api/phones")).json()) as {
     devices: { id: string; name: string; version: number }[];

@@ -27,6 +27,7 @@ import { namesOfRecorders } from "../store/devices";
 import { eventsOfHorse } from "../store/events";
 import { findHorse, type StoredHorse } from "../store/horses";
 import { loadLabels, type Labels } from "../store/labels";
+import { filedOutings } from "../store/owners";
 import { toRecord } from "../store/record";
 import type { Yard } from "../store/yard";
 
@@ -164,10 +165,13 @@ export async function outingView(
   db: Pool,
   yard: Yard,
   id: string,
-  outingId: string,
+  saidId: string,
   now: string,
 ): Promise<OutingView | null> {
   const today = dayIn(yard.timeZone, now);
+  // A device may know it by the id it was written down under.
+  const said = { horse: id, outing: saidId };
+  const outingId = (await filedOutings(db, yard.id, [said]))(said).id;
   const [{ rows }, judged, labels] = await Promise.all([
     db.query<OutingRow>(`select ${OUTING_COLUMNS} from outing where yard_id = $1 and horse_id = $2 and id = $3`, [
       yard.id,

@@ -4,7 +4,8 @@ import { BRIEF_OUTINGS } from "@still-pine/contract/views";
 import type { RecordEvent } from "@still-pine/core/record";
 import { inSnapshot, type Db } from "../db/pool";
 import { readFold } from "../read-models/state";
-import { correctionsOf, eventsOfOutings, horseEventsOf, type StoredEvent } from "../store/events";
+import { correctionsOf } from "../store/corrections";
+import { eventsOfOutings, horseEventsOf, type StoredEvent } from "../store/events";
 import { findHorse } from "../store/horses";
 import { loadLabels } from "../store/labels";
 import { listTroubles } from "../store/troubles";
@@ -52,8 +53,8 @@ export function horsePack(db: Pool, yard: Yard, id: string): Promise<HorsePack |
       [yard.id, id, BRIEF_OUTINGS],
     );
     const ids = late.rows.map((row) => row.id).toReversed();
-    const ofHorse = await withCorrections(client, yard.id, await horseEventsOf(client, yard.id, id));
-    const ofOutings = await withCorrections(client, yard.id, await eventsOfOutings(client, yard.id, ids));
+    const ofHorse = await withCorrections(client, yard.id, id, await horseEventsOf(client, yard.id, id));
+    const ofOutings = await withCorrections(client, yard.id, id, await eventsOfOutings(client, yard.id, ids));
     const { name, foaled, foaledPrecision, sex, programId, version } = horse;
     return {
       mark: rows[0]?.mark ?? "",
@@ -73,11 +74,12 @@ export function horsePack(db: Pool, yard: Yard, id: string): Promise<HorsePack |
 async function withCorrections(
   db: Db,
   yardId: string,
+  horseId: string,
   own: readonly StoredEvent[],
 ): Promise<{ outingId: string | null; event: RecordEvent }[]> {
   if (own.length === 0) return [];
   const known = new Map(own.map((one) => [one.event.id, one]));
-  for (const one of await correctionsOf(db, yardId, own)) {
+  for (const one of await correctionsOf(db, yardId, horseId, own)) {
     const { event } = one;
     if (known.has(event.id)) continue;
     const target = known.get((event as { replaces?: string }).replaces ?? "");
