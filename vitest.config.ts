@@ -15,8 +15,8 @@ export default defineConfig({
     reporters: process.env["UNIT_REPORT"]
       ? ["default", ["json", { outputFile: process.env["UNIT_REPORT"] }]]
       : ["default"],
-    testTimeout: 30_000,
-    hookTimeout: 60_000,
+    testTimeout: 90_000,
+    hookTimeout: 90_000,
     maxWorkers: 2,
   },
 });

@@ -97,6 +97,14 @@ export type ParsedRecord =
   | { ok: true; record: HorseRecord; own: ProgramFile[]; warnings: InputWarning[]; aside: SetAside[] }
   | { ok: false; problems: InputProblem[] };
 
+/** What is said of a record that is read piece by piece, when all of it was read. */
+export type ReadThrough =
+  | { ok: true; head: RecordHead; own: ProgramFile[]; warnings: InputWarning[]; aside: SetAside[] }
+  | { ok: false; problems: InputProblem[] };
+
+/** All of a record but its entries. */
+export type RecordHead = Omit<HorseRecord, "horseEvents" | "outings">;
+
 /**
  * Reads a horse record that has been parsed as JSON. Reports every problem, not the first.
  *
@@ -106,159 +114,216 @@ export type ParsedRecord =
  * @returns the record, and apart from it the own programs that came along: whoever takes it in decides whether they are taken too
  */
 export function parseRecord(input: unknown, now: string, asideFrom?: string): ParsedRecord {
-  if (isTooDeep(input))
-    return {
-      ok: false,
-      problems: [{ path: "", expected: `at most ${LEVELS_MOST} levels of lists and objects`, found: "more" }],
-    };
-  const aside: SetAside[] = [];
-  const { taken, placeOf } =
-    asideFrom === undefined ? { taken: input, placeOf: same } : withSoundOutings(input, asideFrom, aside);
-  // One file has one head: to compile its schema first would take longer.
-  const head = shell.safeParse(taken, { jitless: true });
-  const problems: InputProblem[] = head.success ? [] : problemsFrom(head.error, taken);
-  if (head.success) problems.push(...unstorableHead(head.data));
-  if (!head.success && (typeof input !== "object" || input === null || problems.some((one) => one.path === "format")))
-    return { ok: false, problems };
-  const raw = taken as { programs?: unknown; horseEvents?: unknown; outings?: unknown };
+  const isObject = typeof input === "object" && input !== null && !Array.isArray(input);
+  const { horseEvents: ofHorse, outings: parts } = (isObject ? input : {}) as Record<string, unknown>;
   const list = (value: unknown): unknown[] => (Array.isArray(value) ? value : []);
-  const { own, problems: notPrograms } = parseOwnPrograms(list(raw.programs).slice(0, OWN_PROGRAMS_MOST), ["programs"]);
-  if (asideFrom === undefined) problems.push(...notPrograms);
-  else aside.push(...notPrograms.map((problem) => ({ ...problem, file: asideFrom })));
-  const isThere = (id: string): boolean => find(id, own) !== undefined;
-  if (head.success && !isThere(head.data.program.id))
-    problems.push({
-      path: "program.id",
-      expected: `one of ${[...PROGRAMS, ...own.map(({ program }) => program)].map(({ id }) => id).join(", ")}`,
-      found: shown(head.data.program.id),
-    });
-  const chosen = list(raw.horseEvents).map((event) =>
-    typeof event === "object" && event !== null ? String((event as { program?: unknown }).program) : "",
-  );
-  const goesBy = [head.data?.program.id ?? "", ...chosen].flatMap((id) => find(id, own) ?? []);
-  const reader = new Reader(
-    goesBy.length > 0 ? [...new Set(goesBy)] : [loosePenStart],
-    problems,
-    Date.parse(now),
-    asideFrom === undefined ? null : { file: asideFrom, list: aside },
-  );
-
-  const horseEvents = reader.events(list(raw.horseEvents), ["horseEvents"], null);
-  const outings = list(raw.outings).flatMap((outing, index) => reader.outing(outing, placeOf(index)) ?? []);
+  const head = isObject ? { ...input, horseEvents: withoutItems(ofHorse), outings: withoutItems(parts) } : input;
+  const reader = new RecordReader(head, list(ofHorse).map(programChosenBy), now, { asideFrom });
+  const horseEvents = list(ofHorse).flatMap((event, index) => reader.horseEvent(event, index) ?? []);
+  const outings = list(parts).flatMap((outing, index) => reader.outing(outing, index) ?? []);
   const unfit = reader.checkCorrections([...outings.flatMap((outing) => outing.events), ...horseEvents]);
-  if (problems.length > 0 || !head.success) return { ok: false, problems };
-
-  const { yard, horse, programs: _own, ...rest } = head.data;
+  const read = reader.end();
+  if (!read.ok) return read;
+  const { head: rest, ...said } = read;
   const fitting = (events: RecordEvent[]): RecordEvent[] =>
     unfit.size === 0 ? events : events.filter(({ id }) => !unfit.has(id));
   const record = {
     ...rest,
-    yard,
-    horse,
     horseEvents: fitting(horseEvents),
     outings: outings.map((outing) => ({ ...outing, events: fitting(outing.events) })),
   } as HorseRecord;
-  return { ok: true, record, own: own.map(({ file }) => file), warnings: reader.warningsFor(), aside };
+  return { record, ...said };
 }
+
+/** A list without what is in it; anything else stays, to be named as what it is. */
+const withoutItems = (value: unknown): unknown => (Array.isArray(value) ? [] : value);
+
+const tooDeep = (path: string): InputProblem => ({
+  path,
+  expected: `at most ${LEVELS_MOST} levels of lists and objects`,
+  found: "more",
+});
+
+/** The id of the program that an entry of the horse's own chooses; empty where it chooses none. */
+export const programChosenBy = (event: unknown): string =>
+  typeof event === "object" && event !== null ? String((event as { program?: unknown }).program) : "";
 
 const outingShell = z.looseObject({ ...outingHead, events: z.array(z.unknown()) });
 
-const same = (index: number): number => index;
-
-/** The file without outings whose heads cannot be read, and where in the file each of the others stands. */
-function withSoundOutings(
-  input: unknown,
-  file: string,
-  aside: SetAside[],
-): { taken: unknown; placeOf: (index: number) => number } {
-  const { outings } = (typeof input === "object" && input !== null ? input : {}) as { outings?: unknown };
-  if (!Array.isArray(outings)) return { taken: input, placeOf: same };
-  const places: number[] = [];
-  const sound = outings.filter((outing: unknown, index) => {
-    const parsed = outingShell.safeParse(outing, { jitless: true });
-    if (!parsed.success)
-      aside.push(
-        ...problemsFrom(parsed.error, outing, ["outings", index])
-          .slice(0, 1)
-          .map((problem) => ({ ...problem, file, entry: outing })),
-      );
-    else places.push(index);
-    return parsed.success;
-  });
-  return { taken: { ...(input as object), outings: sound }, placeOf: (index) => places[index] ?? index };
-}
-
 /** What of a record's own fields no database can hold; its entries are looked at one by one. */
-function unstorableHead({ horseEvents: _events, outings, ...rest }: z.infer<typeof shell>): InputProblem[] {
-  const heads = outings.map(({ events: _own, ...head }) => head);
-  return Object.entries({ ...rest, outings: heads }).flatMap(([path, value]) => {
+function unstorableIn(head: object): InputProblem[] {
+  return Object.entries(head).flatMap(([path, value]) => {
     const found = unstorable(value);
-    return found ? [{ path, expected: "text a database can hold", found }] : [];
+    return found ? [{ path, expected: STORABLE, found }] : [];
   });
 }
+
+const STORABLE = "text a database can hold";
 
 /** A program by its id: one that is known here, else one that came along, in its last version. */
 const find = (id: string, own: readonly OwnProgram[]): Program | undefined =>
   findProgram(id) ??
   own.filter(({ file }) => file.id === id).toSorted((a, b) => b.file.version - a.file.version)[0]?.program;
 
-class Reader {
-  private readonly seen = new Map<string, { event: RecordEvent; path: PropertyKey[]; outing: string | null }>();
+/** How an entry is kept to know it again: as it is, or for a file larger than memory only a print of it. */
+export interface Known {
+  keep(event: RecordEvent): unknown;
+  isSame(kept: unknown, event: RecordEvent): boolean;
+}
+
+const asItIs: Known = {
+  keep: (event) => event,
+  isSame: (kept, event) => canonical(kept) === canonical(event),
+};
+
+/** So many problems, and so many entries set aside, are kept; a file of nothing else is no record. */
+const PROBLEMS_MOST = 1000;
+const ASIDE_MOST = 10_000;
+/** So many warnings of one file are told; nobody reads more. */
+const WARNINGS_MOST = 50_000;
+/** Stands for the horse itself where the place of an outing in its file is kept. */
+const NO_OUTING = -1;
+
+/** Reads a horse record piece by piece, in the order of its file: what is said of the horse, then its outings. */
+export class RecordReader {
+  private readonly problems: InputProblem[] = [];
+  private readonly asideList: SetAside[] = [];
+  private readonly head: z.infer<typeof shell> | undefined;
+  private readonly own: readonly OwnProgram[];
+  /** All that the record goes by, the one of its head first. */
+  private readonly programs: readonly Program[];
+  private readonly now: number;
+  private readonly asideFrom: string | undefined;
+  private readonly known: Known;
+  /** Entries by id; the lists beside it say of each where it stands and how it is known again. */
+  private readonly seen = new Map<string, number>();
+  private readonly outingOf: number[] = [];
+  private readonly placeOf: number[] = [];
+  private readonly kept: unknown[] = [];
+  private readonly outingIds: string[] = [];
   private readonly heads = new Map<string, { text: string; index: number }>();
   /** By text, so that a thing seen twice is said once. */
   private readonly warnings = new Map<string, InputWarning>();
+  /** Whether it is anything like a record; of what is not nothing more is read. */
+  readonly isRecord: boolean;
 
-  /** @param programs all that the record goes by, the one of its head first */
+  /**
+   * @param input the record with empty lists of entries
+   * @param chosen programs that entries of the horse choose, by id
+   * @param now ISO 8601
+   */
   constructor(
-    private readonly programs: readonly Program[],
-    private readonly problems: InputProblem[],
-    private readonly now: number,
-    private readonly aside: { file: string; list: SetAside[] } | null,
-  ) {}
+    input: unknown,
+    chosen: readonly string[],
+    now: string,
+    { asideFrom, known = asItIs }: { asideFrom?: string | undefined; known?: Known } = {},
+  ) {
+    this.now = Date.parse(now);
+    this.asideFrom = asideFrom;
+    this.known = known;
+    const isDeep = isTooDeep(input);
+    // One file has one head: to compile its schema first would take longer.
+    const head = isDeep ? undefined : shell.safeParse(input, { jitless: true });
+    this.head = head?.data;
+    if (!head) this.problems.push(tooDeep(""));
+    else if (head.success) this.problems.push(...unstorableIn(head.data));
+    else this.problems.push(...problemsFrom(head.error, input));
+    const isObject = typeof input === "object" && input !== null;
+    this.isRecord = isObject && !isDeep && !this.problems.some((one) => one.path === "format");
+    const { programs } = (isObject ? input : {}) as { programs?: unknown };
+    const along = Array.isArray(programs) && this.isRecord ? programs.slice(0, OWN_PROGRAMS_MOST) : [];
+    const { own, problems: notPrograms } = parseOwnPrograms(along, ["programs"]);
+    this.own = own;
+    if (asideFrom === undefined) this.problems.push(...notPrograms);
+    else this.asideList.push(...notPrograms.map((problem) => ({ ...problem, file: asideFrom })));
+    if (this.head && this.isRecord && find(this.head.program.id, own) === undefined)
+      this.problems.push({
+        path: "program.id",
+        expected: `one of ${[...PROGRAMS, ...own.map(({ program }) => program)].map(({ id }) => id).join(", ")}`,
+        found: shown(this.head.program.id),
+      });
+    const goesBy = [this.head?.program.id ?? "", ...chosen].flatMap((id) => find(id, own) ?? []);
+    this.programs = goesBy.length > 0 ? [...new Set(goesBy)] : [loosePenStart];
+  }
 
   /** Refuses what cannot be read, or sets it aside. */
   private refuse(problems: readonly InputProblem[], entry: unknown): void {
     const [first] = problems;
-    if (!this.aside) this.problems.push(...problems);
-    else if (first) this.aside.list.push({ ...first, file: this.aside.file, entry });
+    if (this.asideFrom === undefined) {
+      if (this.problems.length < PROBLEMS_MOST) this.problems.push(...problems);
+    } else if (first && this.asideList.length < ASIDE_MOST)
+      this.asideList.push({ ...first, file: this.asideFrom, entry });
   }
 
-  /** Null where it is set aside. */
+  /** An entry of the horse's own; null where it is refused, set aside, or read already. */
+  horseEvent(input: unknown, index: number): RecordEvent | null {
+    return this.isRecord ? this.event(input, ["horseEvents", index], NO_OUTING) : null;
+  }
+
+  /** An outing with what can be read of its entries; null where it is refused or set aside. */
   outing(input: unknown, index: number): Outing | null {
+    if (!this.isRecord) return null;
     const path = ["outings", index];
-    const outing = (typeof input === "object" && input !== null ? input : {}) as Outing;
+    if (isTooDeep(input, LEVELS_MOST - path.length)) {
+      this.refuse([tooDeep(pathInWords(path))], input);
+      return null;
+    }
+    const parsed = outingShell.safeParse(input, { jitless: true });
+    if (!parsed.success) {
+      this.refuse(problemsFrom(parsed.error, input, path), input);
+      // Where nothing is set aside, what else is wrong is said at once too.
+      if (this.asideFrom === undefined) this.readEvents((input as { events?: unknown } | null)?.events, index);
+      return null;
+    }
+    const outing = parsed.data as unknown as Outing;
     const refuse = (where: string, expected: string, found: unknown): void =>
       this.refuse([{ path: pathInWords([...path, where]), expected, found: shown(found) }], input);
-    if (Date.parse(outing.endedAt) < Date.parse(outing.startedAt)) {
-      refuse("endedAt", `an end not before the start, ${outing.startedAt}`, outing.endedAt);
-      if (this.aside) return null;
-    }
-    this.checkClock(outing.startedAt, outing.id);
+    const isBackwards = Date.parse(outing.endedAt) < Date.parse(outing.startedAt);
+    if (isBackwards) refuse("endedAt", `an end not before the start, ${outing.startedAt}`, outing.endedAt);
     const { events, ...head } = outing;
+    const bad = unstorable(head);
+    if (bad) this.refuse([{ path: pathInWords(path), expected: STORABLE, found: bad }], input);
+    if (this.asideFrom !== undefined && (isBackwards || bad)) return null;
+    this.checkClock(outing.startedAt, outing.id);
+    this.outingIds[index] = outing.id;
     const text = canonical(head);
     const before = this.heads.get(outing.id);
     if (before && before.text !== text) {
       refuse("id", `the same head as outings[${before.index}], which has the same id`, outing.id);
-      if (this.aside) return null;
-    } else this.heads.set(outing.id, { text, index });
-    return { ...outing, events: this.events(Array.isArray(events) ? events : [], [...path, "events"], outing.id) };
+      if (this.asideFrom !== undefined) return null;
+    } else if (!before) this.heads.set(outing.id, { text, index });
+    return { ...outing, events: this.readEvents(events, index) };
   }
 
-  events(inputs: unknown[], path: PropertyKey[], outing: string | null): RecordEvent[] {
-    const events: RecordEvent[] = [];
-    inputs.forEach((input, index) => {
-      const place = [...path, index];
-      const bad = unstorable(input);
-      const { event, problems } = bad
-        ? { problems: [{ path: pathInWords(place), expected: "text a database can hold", found: bad }] }
+  private readEvents(inputs: unknown, outing: number): RecordEvent[] {
+    if (!Array.isArray(inputs)) return [];
+    return inputs.flatMap((input, index) => this.event(input, ["outings", outing, "events", index], outing) ?? []);
+  }
+
+  private event(input: unknown, place: PropertyKey[], outing: number): RecordEvent | null {
+    const isDeep = isTooDeep(input, LEVELS_MOST - place.length);
+    const bad = isDeep ? undefined : unstorable(input);
+    const { event, problems } = isDeep
+      ? { problems: [tooDeep(pathInWords(place))] }
+      : bad
+        ? { problems: [{ path: pathInWords(place), expected: STORABLE, found: bad }] }
         : parseEvent(input, place, this.programFor(input));
-      if (problems) this.refuse(problems, input);
-      else if (this.isNew(event, place, outing)) {
-        this.notice(event, place);
-        events.push(event);
-      }
-    });
-    return events;
+    if (problems) this.refuse(problems, input);
+    else if (this.isNew(event, place, outing)) {
+      this.notice(event, place);
+      return event;
+    }
+    return null;
+  }
+
+  private isSameOuting(a: number, b: number): boolean {
+    return a === b || (this.outingIds[a] !== undefined && this.outingIds[a] === this.outingIds[b]);
+  }
+
+  private pathOf(at: number): PropertyKey[] {
+    const outing = this.outingOf[at] ?? NO_OUTING;
+    const place = this.placeOf[at] ?? 0;
+    return outing === NO_OUTING ? ["horseEvents", place] : ["outings", outing, "events", place];
   }
 
   /** The first that has the step of this event. */
@@ -270,18 +335,21 @@ class Reader {
   }
 
   /** The same event twice is one event; the same id with other content, or in another outing, is a mistake. */
-  private isNew(event: RecordEvent, path: PropertyKey[], outing: string | null): boolean {
+  private isNew(event: RecordEvent, path: PropertyKey[], outing: number): boolean {
     const before = this.seen.get(event.id);
-    if (!before) {
-      this.seen.set(event.id, { event, path, outing });
+    if (before === undefined) {
+      this.seen.set(event.id, this.kept.length);
+      this.kept.push(this.known.keep(event));
+      this.outingOf.push(outing);
+      this.placeOf.push(Number(path.at(-1)));
       return true;
     }
-    if (before.outing !== outing || canonical(before.event) !== canonical(event))
+    if (!this.isSameOuting(this.outingOf[before] ?? NO_OUTING, outing) || !this.known.isSame(this.kept[before], event))
       this.refuse(
         [
           {
             path: pathInWords([...path, "id"]),
-            expected: `an id of its own: ${pathInWords(before.path)} has the same id and other content`,
+            expected: `an id of its own: ${pathInWords(this.pathOf(before))} has the same id and other content`,
             found: shown(event.id),
           },
         ],
@@ -322,7 +390,12 @@ class Reader {
       );
   }
 
-  /** Changed fields must leave an event that is right in itself. @returns ids of corrections that are set aside because they do not */
+  /**
+   * Changed fields must leave an event that is right in itself.
+   *
+   * @param events of what was read at least all corrections and what they name
+   * @returns ids of corrections that are set aside because they do not
+   */
   checkCorrections(events: readonly RecordEvent[]): ReadonlySet<string> {
     const unfit = new Set<string>();
     if (!events.some(isCorrection)) return unfit;
@@ -331,10 +404,11 @@ class Reader {
       const standing = corrections.standingOf(event);
       const last = standing.by.at(-1);
       if (standing.voided || !last || standing.event === event) continue;
-      const path = [...(this.seen.get(last.id)?.path ?? []), "with"];
+      const at = this.seen.get(last.id);
+      const path = [...(at === undefined ? [] : this.pathOf(at)), "with"];
       const { problems } = parseEvent(standing.event, path, this.programFor(standing.event));
       if (!problems) continue;
-      if (!this.aside) this.problems.push(...problems);
+      if (this.asideFrom === undefined) this.refuse(problems, last);
       else
         for (const one of standing.by) {
           if (one.with === undefined) continue;
@@ -351,18 +425,34 @@ class Reader {
     return unfit;
   }
 
+  /** What is to be said of the record when all of it was read. */
+  end(): ReadThrough {
+    if (this.problems.length > 0 || !this.head) return { ok: false, problems: this.problems };
+    const { programs: _own, horseEvents: _events, outings: _outings, ...head } = this.head;
+    const own = this.own.map(({ file }) => file);
+    return {
+      ok: true,
+      head: head as unknown as RecordHead,
+      own,
+      warnings: this.warningsInOrder(),
+      aside: this.asideList,
+    };
+  }
+
   private checkClock(at: string, id: string): void {
     if (Date.parse(at) > this.now)
       this.warn("clock-suspect", `${at} is later than now; kept, but that clock may be wrong`, id);
   }
 
   /** Sorted by what they say, so that the order of the file does not show. */
-  warningsFor(): InputWarning[] {
+  private warningsInOrder(): InputWarning[] {
     return [...this.warnings].toSorted(([a], [b]) => (a < b ? -1 : 1)).map(([, warning]) => warning);
   }
 
   private warn(code: InputWarning["code"], text: string, event?: string): void {
-    this.warnings.set(`${text} ${event ?? ""}`, { code, ...(event === undefined ? {} : { event }), text });
+    const key = `${text} ${event ?? ""}`;
+    if (this.warnings.size < WARNINGS_MOST || this.warnings.has(key))
+      this.warnings.set(key, { code, ...(event === undefined ? {} : { event }), text });
   }
 }
 

@@ -1,16 +1,8 @@
 import type { PoolClient } from "pg";
 import { mediaIdSchema, type ImportedHorse, type ImportResult } from "@still-pine/contract/http";
-import {
-  OWN_PROGRAM,
-  parseRecord,
-  PROBLEMS_SHOWN,
-  unstorable,
-  type InputWarning,
-  type SetAside,
-} from "@still-pine/contract/record";
+import { OWN_PROGRAM, unstorable, type InputWarning, type SetAside } from "@still-pine/contract/record";
 import type { ProgramFile } from "@still-pine/core/programs";
-import type { HorseRecord, RecordEvent } from "@still-pine/core/record";
-import { jsonMistake } from "../cli/json-mistake";
+import type { RecordEvent } from "@still-pine/core/record";
 import { HttpProblem } from "../http/problems";
 import { kindOf, whyNotTaken } from "../media/kind";
 import { strip } from "../media/strip";
@@ -20,63 +12,27 @@ import { insertMedia, insertThumbnail } from "../store/media";
 import type { Yard } from "../store/yard";
 import { takePrograms } from "./along";
 import type { OpenArchive } from "./read";
+import { readRecord, type ReadRecord } from "./record-file";
 import { takeYardFile, YARD_FILE } from "./yard-file";
 
 type Brought = Omit<ImportResult, "preview">;
 
-/** A record file that has been read, with the own programs it goes by. */
-type ReadRecord = Extract<ReturnType<typeof parseRecord>, { ok: true }>;
-
-/**
- * Reads a record file's text, or says what is wrong with it.
- *
- * @param name of the file in an archive; there what cannot be read of a record is set aside, and the rest of it taken
- */
-export function readRecord(text: string, now: string, name?: string): ReadRecord {
-  const where = name ?? "The file";
-  if (partsIn(text) > PARTS_MOST)
-    throw new HttpProblem(
-      422,
-      "Not a horse record",
-      `${where} has more than ${PARTS_MOST / 1_000_000} million lists and objects; no record has. Nothing was stored.`,
-    );
-  let json: unknown;
-  try {
-    json = JSON.parse(text);
-  } catch (cause) {
-    throw new HttpProblem(400, "Bad input", `${where} is not JSON: ${jsonMistake(text)}`, {}, { cause });
-  }
-  const parsed = parseRecord(json, now, name);
-  if (parsed.ok) return parsed;
-  throw new HttpProblem(422, "Not a horse record", `${where} cannot be read as a horse record.`, {
-    errors: parsed.problems.slice(0, PROBLEMS_SHOWN),
-  });
-}
-
-/** An entry is one object or a few; a record as large as may be has some two million entries. */
-const PARTS_MOST = 6_000_000;
-const LIST = 0x5b;
-const OBJECT = 0x7b;
-
-/** Lists and objects of a JSON text, and signs in its words that look like them: counted before it is taken apart, which costs memory for each. */
-function partsIn(text: string): number {
-  let count = 0;
-  for (let index = 0; index < text.length; index += 1) {
-    const code = text.charCodeAt(index);
-    if (code === LIST || code === OBJECT) count += 1;
-  }
-  return count;
+/** When something is brought in, and whether it is only shown. */
+interface When {
+  now: string;
+  isPreview: boolean;
 }
 
 /** Stores one record; a warning where its days are counted in another zone. */
 export async function bringInRecord(
   client: PoolClient,
   yard: Yard,
-  { record, own, warnings, aside }: ReadRecord,
-  now: string,
+  read: ReadRecord,
+  { now, isPreview }: When,
   kept: ProgramFile[],
 ): Promise<Brought> {
-  const zone = record.yard.timeZone;
+  const { head, own, warnings, aside } = read;
+  const zone = head.yard.timeZone;
   const other: InputWarning[] =
     zone === yard.timeZone
       ? []
@@ -87,9 +43,10 @@ export async function bringInRecord(
           },
         ];
   // Of an archive they are locked already.
-  await lockForFile(client, yard, [record.horse.id]);
+  await lockForFile(client, yard, [head.horse.id]);
   const along = await takePrograms(client, yard, own, now, kept);
-  return { horses: [await storeRecord(client, yard, record, now)], warnings: [...warnings, ...other, ...along], aside };
+  const horse = await storeRecord(client, yard, read, now, isPreview);
+  return { horses: [horse], warnings: [...warnings, ...other, ...along], aside };
 }
 
 /** Stores what an archive holds: one horse, or a yard. An empty yard also takes over the settings. */
@@ -97,9 +54,10 @@ export async function bringInArchive(
   client: PoolClient,
   yard: Yard,
   archive: OpenArchive,
-  now: string,
+  when: When,
   kept: ProgramFile[],
 ): Promise<Brought> {
+  const { now } = when;
   await lockForFile(client, yard, await horsesIn(archive));
   const isOfYard = archive.names.includes(YARD_FILE);
   const { home, warnings, aside } = isOfYard
@@ -119,11 +77,15 @@ export async function bringInArchive(
   for (const folder of folders) {
     const read = await readOrAside(archive, `${folder}record.json`, now, brought.aside, folders.length > 1 || isOfYard);
     if (!read) continue;
-    const one = await bringInRecord(client, home, read, now, kept);
-    brought.aside.push(...one.aside);
-    brought.warnings.push(...one.warnings);
-    const [horse] = one.horses;
-    if (horse) brought.horses.push(await takeMedia(client, home, archive, folder, read.record, horse, brought.aside));
+    try {
+      const one = await bringInRecord(client, home, read, when, kept);
+      brought.aside.push(...one.aside);
+      brought.warnings.push(...one.warnings);
+      const [horse] = one.horses;
+      if (horse) brought.horses.push(await takeMedia(client, home, archive, folder, read, horse, brought.aside));
+    } finally {
+      read.close();
+    }
   }
   return { ...brought, aside: brought.aside.slice(0, ASIDE_SHOWN) };
 }
@@ -171,9 +133,8 @@ async function readOrAside(
   aside: SetAside[],
   isOneOfMany: boolean,
 ): Promise<ReadRecord | null> {
-  const text = (await archive.read(name)).toString("utf8");
   try {
-    return readRecord(text, now, name);
+    return await readRecord(archive.file(name), now, name);
   } catch (cause) {
     if (!isOneOfMany || !(cause instanceof HttpProblem)) throw cause;
     const found = cause.message.slice(cause.message.indexOf(": ") + 2);
@@ -189,7 +150,7 @@ async function takeMedia(
   yard: Yard,
   archive: OpenArchive,
   folder: string,
-  record: HorseRecord,
+  record: ReadRecord,
   horse: ImportedHorse,
   aside: SetAside[],
 ): Promise<ImportedHorse> {

@@ -7,7 +7,9 @@ import type { Answer, Given } from "./worker";
 export type DoJob = (job: Job) => Promise<JobResult>;
 
 /** A file that needs more than this is refused, and ends its thread alone. */
-const MEMORY_MOST_MB = 3072;
+const MEMORY_MOST_MB = 1024;
+/** Small, so that what is done with goes soon. */
+const YOUNG_MOST_MB = 16;
 /** So many jobs may wait; whoever comes then is told to come again. */
 const WAITING_MOST = 8;
 
@@ -36,7 +38,7 @@ async function once(file: URL, given: Given): Promise<JobResult> {
   const answer = await new Promise<Answer>((resolve, reject) => {
     const worker = new Worker(file, {
       workerData: given,
-      resourceLimits: { maxOldGenerationSizeMb: MEMORY_MOST_MB },
+      resourceLimits: { maxOldGenerationSizeMb: MEMORY_MOST_MB, maxYoungGenerationSizeMb: YOUNG_MOST_MB },
     });
     worker.once("message", resolve);
     worker.once("error", (cause: NodeJS.ErrnoException) =>

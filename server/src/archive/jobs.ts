@@ -1,4 +1,5 @@
-import { readFile } from "node:fs/promises";
+import { createReadStream } from "node:fs";
+import { readFile, stat } from "node:fs/promises";
 import type { Pool, PoolClient } from "pg";
 import type { CsvResult, ImportResult, Preview } from "@still-pine/contract/http";
 import { forgetProgram, type ProgramFile } from "@still-pine/core/programs";
@@ -6,8 +7,9 @@ import { bringInCsv } from "../csv/bring-in";
 import { inTransaction } from "../db/pool";
 import { HttpProblem } from "../http/problems";
 import { loadYard } from "../store/yard";
-import { bringInArchive, bringInRecord, readRecord } from "./bring-in";
+import { bringInArchive, bringInRecord } from "./bring-in";
 import { openArchive } from "./read";
+import { readRecord } from "./record-file";
 
 /** A file that came in and lies in the temporary folder, and what is to be done with it. Plain data: it may be done in another thread. */
 export interface Job extends Preview {
@@ -33,13 +35,20 @@ export async function doJob(db: Pool, job: Job): Promise<JobResult> {
       };
     }
     case "record": {
-      const read = readRecord(await readFile(job.file, "utf8"), now);
-      return bringIn(db, job, (client, kept) => bringInRecord(client, yard, read, now, kept));
+      const { size } = await stat(job.file);
+      const read = await readRecord({ bytes: size, open: () => createReadStream(job.file) }, now);
+      try {
+        return await bringIn(db, job, (client, kept) => bringInRecord(client, yard, read, { now, isPreview }, kept));
+      } finally {
+        read.close();
+      }
     }
     case "archive": {
       const archive = await openArchive(job.file);
       try {
-        return await bringIn(db, job, (client, kept) => bringInArchive(client, yard, archive, now, kept));
+        return await bringIn(db, job, (client, kept) =>
+          bringInArchive(client, yard, archive, { now, isPreview }, kept),
+        );
       } finally {
         archive.close();
       }

@@ -1,10 +1,13 @@
 import { open, type Entry, type ZipFile } from "yauzl";
 import { HttpProblem } from "../http/problems";
+import type { RecordFile } from "./record-file";
 
 /** Files of an archive by name, each read when it is asked for. */
 export interface OpenArchive {
   names: readonly string[];
   read(name: string): Promise<Buffer>;
+  /** A file that may be too large to be read at once. */
+  file(name: string): RecordFile;
   /** The first so many bytes of a file, or all of it where it is shorter. */
   begin(name: string, bytes: number): Promise<Buffer>;
   close(): void;
@@ -39,8 +42,13 @@ export async function openArchive(path: string): Promise<OpenArchive> {
     const entries = await listEntries(zip);
     return {
       names: [...entries.keys()],
-      read: (name) => readEntry(zip, entries.get(name), name),
-      begin: (name, bytes) => readEntry(zip, entries.get(name), name, bytes),
+      read: async (name) => Buffer.concat(await collect(readEntry(zip, entries.get(name), name))),
+      file: (name) => ({
+        bytes: entries.get(name)?.uncompressedSize ?? 0,
+        open: () => readEntry(zip, entries.get(name), name),
+      }),
+      begin: async (name, bytes) =>
+        Buffer.concat(await collect(readEntry(zip, entries.get(name), name), bytes)).subarray(0, bytes),
       close: () => zip.close(),
     };
   } catch (cause) {
@@ -84,23 +92,28 @@ function whyRefused(entry: Entry, before: ReadonlyMap<string, Entry>, unpacked: 
   return null;
 }
 
-async function readEntry(zip: ZipFile, entry: Entry | undefined, name: string, most = Infinity): Promise<Buffer> {
+async function* readEntry(zip: ZipFile, entry: Entry | undefined, name: string): AsyncGenerator<Buffer> {
   if (!entry) throw refuse(`The archive has no ${JSON.stringify(name)}.`);
   try {
     const stream = await new Promise<NodeJS.ReadableStream>((resolve, reject) =>
       zip.openReadStream(entry, (cause, opened) => (cause ? reject(cause) : resolve(opened))),
     );
-    const pieces: Buffer[] = [];
-    let bytes = 0;
-    for await (const piece of stream) {
-      pieces.push(piece as Buffer);
-      bytes += (piece as Buffer).length;
-      if (bytes >= most) break;
-    }
-    return Buffer.concat(pieces).subarray(0, most);
+    for await (const piece of stream) yield piece as Buffer;
   } catch (cause) {
     throw refuse(
       `${JSON.stringify(name)} cannot be unpacked: ${cause instanceof Error ? cause.message : String(cause)}.`,
     );
   }
+}
+
+/** What comes, as far as so many bytes. */
+async function collect(pieces: AsyncIterable<Buffer>, most = Infinity): Promise<Buffer[]> {
+  const collected: Buffer[] = [];
+  let bytes = 0;
+  for await (const piece of pieces) {
+    collected.push(piece);
+    bytes += piece.length;
+    if (bytes >= most) break;
+  }
+  return collected;
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { buildDemoYard, DEMO_YARD } from "@still-pine/core/simulated";
-import { storeRecord } from "../store/import";
+import { inPieces, storeRecord } from "../store/import";
 import { inTransaction } from "../db/pool";
 import { takeEvents } from "../store/take-events";
 import { yardsForTests } from "../testing/throw-away";
@@ -15,7 +15,7 @@ describe("a yard is nothing but the demo", () => {
     let n = 0;
     const [record] = buildDemoYard("2026-06-10", () => `id-${(n += 1)}`);
     if (!record) throw new Error("no demo");
-    await inTransaction(db, (client) => storeRecord(client, home, record, NOW));
+    await inTransaction(db, (client) => storeRecord(client, home, inPieces(record), NOW));
     const isDemo = (): Promise<boolean> => isNothingButDemo(db, home.id);
     // Neither its name nor its number of horses is the demo's, and nothing was kept of how it was made.
     expect(await isDemo()).toBe(false);

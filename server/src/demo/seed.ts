@@ -3,7 +3,7 @@ import { v7 } from "uuid";
 import { dayIn } from "@still-pine/core/record";
 import { buildDemoYard, DEMO_SHOWS, DEMO_YARD, type Random } from "@still-pine/core/simulated";
 import { inTransaction, type Db } from "../db/pool";
-import { storeRecord } from "../store/import";
+import { inPieces, storeRecord } from "../store/import";
 import { createYard, type Yard } from "../store/yard";
 
 /** A UUIDv7 that is the same for the same seed. */
@@ -19,7 +19,7 @@ export async function seedDemoYard(db: Pool, now: string): Promise<Yard> {
   return inTransaction(db, async (client) => {
     const yard = await createYard(client, DEMO_YARD.name, DEMO_YARD.timeZone);
     for (const record of buildDemoYard(dayIn(yard.timeZone, now), seededId))
-      await storeRecord(client, yard, record, now);
+      await storeRecord(client, yard, inPieces(record), now);
     await client.query(
       "update yard set demo_until = (select max(arrival) from event where yard_id = $1) where id = $1",
       [yard.id],

@@ -75,7 +75,8 @@ export async function rebuildThoseBy(client: PoolClient, yard: Yard, programId: 
   return rows.length;
 }
 
-async function rebuildLocked(client: PoolClient, yard: Yard, id: string, now: string): Promise<void> {
+/** Makes everything derived of one horse anew, inside a transaction of the caller's. */
+export async function rebuildLocked(client: PoolClient, yard: Yard, id: string, now: string): Promise<void> {
   const horse = (await lockHorses(client, yard.id, [id])).get(id);
   if (horse) await rebuildHorse(client, yard, horse, dayIn(yard.timeZone, now));
 }

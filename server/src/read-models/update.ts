@@ -1,24 +1,16 @@
 import type { PoolClient } from "pg";
 import { describeChanges, readAbout, type VerdictChange } from "@still-pine/core/readiness";
-import { dayIn, foldRecord, isClockSkew, type Day, type FoldedOuting } from "@still-pine/core/record";
+import { dayIn, isClockSkew, type Day, type FoldedOuting } from "@still-pine/core/record";
 import { isStoredCorrection, targetsOf } from "../store/corrections";
-import { eventsOfHorse, type StoredEvent } from "../store/events";
+import type { StoredEvent } from "../store/events";
 import type { StoredHorse } from "../store/horses";
-import { toRecord } from "../store/record";
 import type { Yard } from "../store/yard";
-import {
-  canGoOn,
-  foldHorse,
-  goOn,
-  isGatheredAlike,
-  isInWork,
-  judgeFold,
-  type HorseFold,
-} from "@still-pine/contract/views";
+import { canGoOn, goOn, isGatheredAlike, isInWork, judgeFold, type HorseFold } from "@still-pine/contract/views";
 import { horseLine } from "@still-pine/contract/views";
 import { horseRows, outingRows, writeLedger, writeOutings, type LedgerRow } from "./ledger-rows";
 import { foldHorseEvents, foldOutings } from "./fold-outings";
 import { readState, writeState } from "./state";
+import { gatherHorse } from "./gather-horse";
 
 /**
  * Brings the read models of one horse up to events just stored, in the same transaction. Reads the outings that were
@@ -60,9 +52,7 @@ export async function updateReadModels(
     next = { ...goOn({ ...fold, about }, outings), inWork };
     open = outings.at(-1) ?? null;
   } else {
-    const whole = foldRecord(toRecord(yard, horse, await eventsOfHorse(client, yard.id, horse.id)));
-    next = foldHorse(whole, horse.programId, inWork);
-    open = whole.outings.at(-1) ?? null;
+    ({ fold: next, open } = await gatherHorse(client, yard, horse));
   }
 
   const ids = new Set(concerned.map(({ event }) => event.id));
@@ -90,21 +80,19 @@ function isSeenByTwo({ history }: FoldedOuting): boolean {
 
 const ROWS_AT_A_TIME = 2000;
 
-/** Makes everything derived of one horse anew from its events. Takes no notice of what stood there before. */
+/** Makes everything derived of one horse anew from its events, so many outings at a time. Takes no notice of what stood there before. */
 export async function rebuildHorse(client: PoolClient, yard: Yard, horse: StoredHorse, today: Day): Promise<void> {
   await client.query("delete from ledger where yard_id = $1 and horse_id = $2", [yard.id, horse.id]);
   await client.query("delete from outing where yard_id = $1 and horse_id = $2", [yard.id, horse.id]);
-  const stored = await eventsOfHorse(client, yard.id, horse.id);
-  const record = toRecord(yard, horse, stored);
-  const folded = foldRecord(record);
-  await writeOutings(client, yard.id, horse.id, folded.outings);
-  const rows = [
-    ...folded.outings.flatMap((outing) => outingRows(outing, folded, null)),
-    ...horseRows(record.horseEvents, folded, yard.timeZone, null),
-  ];
-  for (let from = 0; from < rows.length; from += ROWS_AT_A_TIME)
-    await writeLedger(client, yard.id, horse.id, rows.slice(from, from + ROWS_AT_A_TIME), "new");
-  const fold = foldHorse(folded, horse.programId, isInWork(folded.ofHorse));
-  const standing = judgeFold(fold, folded.outings.at(-1) ?? null, today);
+  const write = async (rows: readonly LedgerRow[]): Promise<void> => {
+    for (let from = 0; from < rows.length; from += ROWS_AT_A_TIME)
+      await writeLedger(client, yard.id, horse.id, rows.slice(from, from + ROWS_AT_A_TIME), "new");
+  };
+  const { fold, open, ofHorse } = await gatherHorse(client, yard, horse, async ({ outings, folded }) => {
+    await writeOutings(client, yard.id, horse.id, outings);
+    await write(outings.flatMap((outing) => outingRows(outing, folded, null)));
+  });
+  await write(horseRows(ofHorse.events, ofHorse.folded, yard.timeZone, null));
+  const standing = judgeFold(fold, open, today);
   await writeState(client, yard.id, { fold, line: horseLine(horse, standing, today), horse, today });
 }

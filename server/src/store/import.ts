@@ -1,28 +1,44 @@
 import type { PoolClient } from "pg";
 import type { Conflict, EventResult, ImportedHorse } from "@still-pine/contract/http";
-import type { HorseRecord, RecordEvent } from "@still-pine/core/record";
-import { shown } from "@still-pine/contract/record";
-import { addHorse } from "../read-models/rebuild";
+import type { HorseRecord, Outing, RecordEvent } from "@still-pine/core/record";
+import { shown, type RecordHead } from "@still-pine/contract/record";
+import { addHorse, rebuildLocked } from "../read-models/rebuild";
 import { findHorse } from "./horses";
 import { eventsById } from "./events";
 import { loadLabels, withLabels } from "./labels";
 import { fileApart, filedOutings, horsesOfOutings } from "./owners";
-import { extraOf, toEvents } from "./record";
-import { take, type Offered } from "./take-events";
+import { extraOf, toEvents, type FiledEvent } from "./record";
+import { take } from "./take-events";
 import type { Yard } from "./yard";
+
+/** A record whose entries may be more than memory holds: they are gone through from first to last. */
+export interface RecordInPieces {
+  head: RecordHead;
+  horseEvents: Iterable<RecordEvent>;
+  outings: Iterable<Outing>;
+}
+
+export function inPieces({ horseEvents, outings, ...head }: HorseRecord): RecordInPieces {
+  return { head, horseEvents, outings };
+}
 
 /** Entries stored at a time: few enough to keep memory flat, enough to keep the database busy. */
 const AT_A_TIME = 4000;
 
 /** What is said of the horse itself, then outing by outing: an outing is not taken apart. */
-function* inParts(events: readonly Offered[]): Generator<Offered[]> {
-  let part: Offered[] = [];
-  for (const event of events) {
-    if (part.length >= AT_A_TIME && event.outing !== part.at(-1)?.outing) {
-      yield part;
-      part = [];
-    }
-    part.push(event);
+function* inParts({ horseEvents, outings }: RecordInPieces): Generator<FiledEvent[]> {
+  let part: FiledEvent[] = [];
+  for (const event of horseEvents) {
+    part.push({ outing: null, event });
+    if (part.length < AT_A_TIME) continue;
+    yield part;
+    part = [];
+  }
+  for (const outing of outings) {
+    part.push(...toEvents(outing));
+    if (part.length < AT_A_TIME) continue;
+    yield part;
+    part = [];
   }
   if (part.length > 0) yield part;
 }
@@ -30,77 +46,112 @@ function* inParts(events: readonly Offered[]): Generator<Offered[]> {
 /** Conflicts that are told one by one. */
 const CONFLICTS_SHOWN = 200;
 
+/** What came of a record so far. */
+class Tally {
+  stored = 0;
+  alreadyThere = 0;
+  readonly newOutings = new Set<string>();
+  readonly conflicts: Conflict[] = [];
+
+  add(results: readonly EventResult[], offered: readonly FiledEvent[]): void {
+    for (const [index, one] of results.entries()) {
+      if (one.result === "stored") this.stored += 1;
+      else if (one.result === "already there") this.alreadyThere += 1;
+      else
+        for (const why of one.why ?? [])
+          if (this.conflicts.length < CONFLICTS_SHOWN)
+            this.conflicts.push({ ...why, path: one.id, file: offered[index]?.event as RecordEvent });
+    }
+  }
+}
+
 /**
  * Stores a record as a new horse, or adds what is new to the horse it belongs to. What is there already with other content
  * stays as it is and is named.
+ *
+ * @param isPreview all of it is taken back again: nothing is derived then
  */
 export async function storeRecord(
   client: PoolClient,
   yard: Yard,
-  file: HorseRecord,
+  record: RecordInPieces,
   now: string,
+  isPreview = false,
 ): Promise<ImportedHorse> {
-  const { horse } = file;
-  const isNew = await addHorse(client, yard, horse, file.program.id, now, extraOf(file));
-  const record = await withFiledOutings(client, yard, file);
+  const { horse, program } = record.head;
+  const isNew = await addHorse(client, yard, horse, program.id, now, extraOf(record.head));
   const own = await findHorse(client, yard.id, horse.id);
-  const there = await horsesOfOutings(
-    client,
-    yard.id,
-    record.outings.map(({ id }) => id),
-  );
-  const events = toEvents(record).map(({ outing, event }) => ({ horse: horse.id, outing, event }));
-  const results: EventResult[] = [];
-  for (const part of inParts(events)) results.push(...(await take(client, yard, part, now)).results);
-  const inHead = (["name", "foaled", "foaledPrecision", "sex"] as const).flatMap((field): Conflict[] =>
-    own && own[field] !== horse[field]
-      ? [{ path: `horse.${field}`, expected: shown(own[field]), found: shown(horse[field]) }]
-      : [],
-  );
-  const inEvents = results.flatMap((one, index): Conflict[] =>
-    one.result === "refused"
-      ? (one.why ?? []).map((why) => ({ ...why, path: one.id, file: events[index]?.event as RecordEvent }))
-      : [],
-  );
-  const conflicts = [...inHead, ...inEvents].slice(0, CONFLICTS_SHOWN);
-  const stored = new Map(
-    (
-      await eventsById(
-        client,
-        yard.id,
-        conflicts.map(({ path }) => path),
-      )
-    ).map(({ event }) => [event.id, event]),
-  );
-  const labels = await loadLabels(client, yard.id);
+  const tally = new Tally();
+  for (const field of ["name", "foaled", "foaledPrecision", "sex"] as const)
+    if (own && own[field] !== horse[field])
+      tally.conflicts.push({ path: `horse.${field}`, expected: shown(own[field]), found: shown(horse[field]) });
+  const parts = inParts(record);
+  const [first, second] = [parts.next(), parts.next()];
+  // A record of many parts is derived once, when all of it is there.
+  const isShort = second.done === true;
+  const store = async (part: readonly FiledEvent[]): Promise<void> =>
+    storePart(client, yard, { horse: horse.id, part, leavesDerived: !isShort || isPreview }, tally, now);
+  if (!first.done) await store(first.value);
+  if (!second.done) await store(second.value);
+  for (const part of parts) await store(part);
+  if (!isShort && !isPreview && tally.stored > 0) await rebuildLocked(client, yard, horse.id, now);
   return {
     horse: horse.id,
     name: horse.name,
     isNew,
-    stored: results.filter((one) => one.result === "stored").length,
-    alreadyThere: results.filter((one) => one.result === "already there").length,
-    outings: new Set(record.outings.map(({ id }) => id)).size - there.size,
+    stored: tally.stored,
+    alreadyThere: tally.alreadyThere,
+    outings: tally.newOutings.size,
     media: 0,
-    conflicts: conflicts.map((one) => {
-      const there = stored.get(one.path);
-      return there ? { ...one, there: withLabels(there, labels) } : one;
-    }),
+    conflicts: await withWhatIsThere(client, yard, tally.conflicts),
   };
 }
 
-/** A record with its outings under the ids they are filed under: one that another horse has already is filed apart. */
-async function withFiledOutings(client: PoolClient, yard: Yard, record: HorseRecord): Promise<HorseRecord> {
-  const saidOf = (outing: string) => ({ horse: record.horse.id, outing });
-  const filed = await filedOutings(
-    client,
-    yard.id,
-    record.outings.map(({ id }) => saidOf(id)),
-  );
+interface Part {
+  horse: string;
+  part: readonly FiledEvent[];
+  leavesDerived: boolean;
+}
+
+async function storePart(
+  client: PoolClient,
+  yard: Yard,
+  { horse, part, leavesDerived }: Part,
+  tally: Tally,
+  now: string,
+): Promise<void> {
+  const filed = await fileEach(client, yard, horse, part);
+  const outings = [...new Set(filed.flatMap(({ outing }) => outing ?? []))];
+  const there = await horsesOfOutings(client, yard.id, outings);
+  for (const id of outings) if (!there.has(id)) tally.newOutings.add(id);
+  const offered = filed.map(({ outing, event }) => ({ horse, outing, event }));
+  tally.add((await take(client, yard, offered, now, { leavesDerived })).results, filed);
+}
+
+/** Entries with their outings under the ids they are filed under: one that another horse has already is filed apart. */
+async function fileEach(
+  client: PoolClient,
+  yard: Yard,
+  horse: string,
+  part: readonly FiledEvent[],
+): Promise<FiledEvent[]> {
+  const said = [...new Set(part.flatMap(({ outing }) => outing ?? []))].map((outing) => ({ horse, outing }));
+  const filed = await filedOutings(client, yard.id, said);
   const ids = new Map<string, string>();
-  for (const { id } of record.outings) {
-    const { id: own, owner } = filed(saidOf(id));
-    if (!ids.has(id))
-      ids.set(id, owner === null || owner === record.horse.id ? own : await fileApart(client, yard.id, saidOf(id)));
+  for (const one of said) {
+    const { id, owner } = filed(one);
+    ids.set(one.outing, owner === null || owner === horse ? id : await fileApart(client, yard.id, one));
   }
-  return { ...record, outings: record.outings.map((outing) => ({ ...outing, id: ids.get(outing.id) ?? outing.id })) };
+  return part.map(({ outing, event }) => ({ outing: outing === null ? null : (ids.get(outing) ?? outing), event }));
+}
+
+/** Conflicts with what is stored under the same ids, as it reads. */
+async function withWhatIsThere(client: PoolClient, yard: Yard, conflicts: readonly Conflict[]): Promise<Conflict[]> {
+  const ids = conflicts.map(({ path }) => path);
+  const stored = new Map((await eventsById(client, yard.id, ids)).map(({ event }) => [event.id, event]));
+  const labels = await loadLabels(client, yard.id);
+  return conflicts.map((one) => {
+    const there = stored.get(one.path);
+    return there ? { ...one, there: withLabels(there, labels) } : one;
+  });
 }

@@ -1,7 +1,8 @@
 import { endIdOf, headIdOf, startIdOf, toOuting } from "@still-pine/contract/views";
-import type { Horse, HorseRecord, RecordEvent } from "@still-pine/core/record";
+import type { Horse, HorseRecord, Outing, RecordEvent } from "@still-pine/core/record";
 import type { StoredEvent } from "./events";
 import type { StoredHorse } from "./horses";
+import type { RecordHead } from "@still-pine/contract/record";
 import { withLabels, type Labels } from "./labels";
 import type { Yard } from "./yard";
 
@@ -28,7 +29,7 @@ export function toRecord(yard: Yard, horse: StoredHorse, stored: readonly Stored
 }
 
 /** All of a record but its events. */
-export function toRecordHead(yard: Yard, horse: StoredHorse): Omit<HorseRecord, "horseEvents" | "outings"> {
+export function toRecordHead(yard: Yard, horse: StoredHorse): RecordHead {
   const {
     horse: horseExtra,
     program: programExtra,
@@ -50,39 +51,38 @@ export function toRecordHead(yard: Yard, horse: StoredHorse): Omit<HorseRecord, 
   };
 }
 
-/** The events a record is made of, heads of outings included, still with labels. */
-export function toEvents(record: HorseRecord): { outing: string | null; event: RecordEvent }[] {
-  const ofHorse = record.horseEvents.map((event) => ({ outing: null, event }));
-  const ofOutings = record.outings.flatMap(({ events, ...outing }) => {
-    const { id, startedAt, endedAt, ...head } = outing;
-    const start = events.find((event) => event.type === "outing-start") as Fields | undefined;
-    const made: RecordEvent[] = [];
-    if (!start) made.push({ ...head, id: startIdOf(id), at: startedAt, type: "outing-start" });
-    else {
-      // What the file says of the outing and its own start does not.
-      const unsaid = Object.entries(head).filter(([field]) => start[field] === undefined);
-      if (unsaid.length > 0)
-        made.push({ ...Object.fromEntries(unsaid), id: headIdOf(id), at: startedAt, type: "head" });
-    }
-    if (!events.some((event) => event.type === "outing-end"))
-      made.push({ id: endIdOf(id), at: endedAt, type: "outing-end" });
-    return [...made, ...events].map((event) => ({ outing: id, event }));
-  });
-  return [...ofHorse, ...ofOutings];
+/** An entry with the outing it belongs to; null where it is said of the horse itself. */
+export interface FiledEvent {
+  outing: string | null;
+  event: RecordEvent;
+}
+
+/** The entries an outing is made of, its head included, still with labels. */
+export function toEvents({ events, ...outing }: Outing): FiledEvent[] {
+  const { id, startedAt, endedAt, ...head } = outing;
+  const start = events.find((event) => event.type === "outing-start") as Fields | undefined;
+  const made: RecordEvent[] = [];
+  if (!start) made.push({ ...head, id: startIdOf(id), at: startedAt, type: "outing-start" });
+  else {
+    // What the file says of the outing and its own start does not.
+    const unsaid = Object.entries(head).filter(([field]) => start[field] === undefined);
+    if (unsaid.length > 0) made.push({ ...Object.fromEntries(unsaid), id: headIdOf(id), at: startedAt, type: "head" });
+  }
+  if (!events.some((event) => event.type === "outing-end"))
+    made.push({ id: endIdOf(id), at: endedAt, type: "outing-end" });
+  return [...made, ...events].map((event) => ({ outing: id, event }));
 }
 
 /** What of a record this version has no field for, to be handed on with the next export. */
-export function extraOf(record: HorseRecord): Fields {
+export function extraOf(record: RecordHead): Fields {
   const {
     yard,
     horse,
     program,
-    horseEvents: _events,
-    outings: _outings,
     format: _format,
     version: _version,
     ...rest
-  } = record as HorseRecord & { format?: string; version?: number };
+  } = record as RecordHead & { format?: string; version?: number };
   const { timeZone: _zone, ...yardExtra } = yard;
   const { id: _id, name: _name, foaled: _foaled, foaledPrecision: _precision, sex: _sex, ...horseExtra } = horse;
   const { id: _program, ...programExtra } = program;

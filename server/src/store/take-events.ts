@@ -59,6 +59,8 @@ export interface Sender {
   maySee?: (stored: StoredEvent) => boolean;
   /** Whether they may correct what is there; all of it, and what is still to come, where nothing is said. */
   mayCorrect?: (there: StoredEvent) => boolean;
+  /** Whoever takes a long record in parts has everything derived made anew when all of it is there, or not at all. */
+  leavesDerived?: boolean;
 }
 
 /** As `takeEvents`, inside a transaction of the caller's. */
@@ -98,6 +100,7 @@ export async function take(
     const own = firsts.filter((one) => one.horseId === id && isFresh(one));
     const ofHorse = { horse: id, program: programOf(horse.programId), fresh: own };
     const struck = await strikeUnfit(client, yard, ofHorse, now);
+    if (sender.leavesDerived) continue;
     const isNewOuting = (outing: string): boolean => given.has(outing);
     changes.push({
       horse: id,

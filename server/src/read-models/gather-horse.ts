@@ -1,0 +1,100 @@
+import { foldHorse, goOn, isInWork, type HorseFold } from "@still-pine/contract/views";
+import { compareOutings, type FoldedOuting, type FoldedRecord } from "@still-pine/core/record";
+import type { Db } from "../db/pool";
+import type { StoredHorse } from "../store/horses";
+import type { Yard } from "../store/yard";
+import { foldHorseEvents, foldOutings } from "./fold-outings";
+
+/** Outings that were folded together, and what that says of their entries. */
+interface Group {
+  outings: readonly FoldedOuting[];
+  folded: FoldedRecord;
+}
+
+/** What is known of an outing without reading it. */
+interface Sized {
+  id: string;
+  events: number;
+}
+
+/** So many entries are held in memory at a time; an outing is not taken apart. */
+const EVENTS_AT_A_TIME = 5000;
+
+/**
+ * Gathers a horse's whole record anew, so many outings at a time: what it comes to is what the fold of all at once would give.
+ *
+ * @param onGroup is given each outing once, in any order
+ * @param most entries at a time
+ */
+export async function gatherHorse(
+  db: Db,
+  yard: Yard,
+  horse: StoredHorse,
+  onGroup: (group: Group) => Promise<void> = () => Promise.resolve(),
+  most = EVENTS_AT_A_TIME,
+): Promise<{ fold: HorseFold; open: FoldedOuting | null; ofHorse: Awaited<ReturnType<typeof foldHorseEvents>> }> {
+  const ofHorse = await foldHorseEvents(db, yard, horse);
+  const empty = foldHorse(
+    { ...ofHorse.folded, ofHorse: ofHorse.standing, outings: [] },
+    horse.programId,
+    isInWork(ofHorse.standing),
+  );
+  const gathered = new Gathering(empty);
+  const keys: (Sized & { startedAt: string })[] = [];
+  for (const group of inGroups(await outingsByFirstEntry(db, yard, horse), most)) {
+    const { folded, outings } = await foldOutings(db, yard, horse, idsOf(group));
+    const events = new Map(group.map((one) => [one.id, one.events]));
+    keys.push(...outings.map(({ id, startedAt }) => ({ id, startedAt, events: events.get(id) ?? 0 })));
+    gathered.add(outings);
+    await onGroup({ outings, folded });
+  }
+  if (gathered.isInOrder) return { fold: gathered.fold, open: gathered.open, ofHorse };
+  // Corrections and measured clocks move outings: now it is known where each of them lies.
+  const again = new Gathering(empty);
+  for (const group of inGroups(keys.toSorted(compareOutings), most))
+    again.add((await foldOutings(db, yard, horse, idsOf(group))).outings);
+  return { fold: again.fold, open: again.open, ofHorse };
+}
+
+const idsOf = (group: readonly Sized[]): string[] => group.map(({ id }) => id);
+
+/** A fold that is gone on with group by group, for as long as they come in order. */
+class Gathering {
+  isInOrder = true;
+  open: FoldedOuting | null = null;
+
+  constructor(public fold: HorseFold) {}
+
+  add(outings: readonly FoldedOuting[]): void {
+    const [first] = outings;
+    if (!first) return;
+    if (this.open && compareOutings(this.open, first) > 0) this.isInOrder = false;
+    if (!this.isInOrder) return;
+    this.fold = goOn(this.fold, this.open ? [this.open, ...outings] : outings);
+    this.open = outings.at(-1) ?? null;
+  }
+}
+
+async function outingsByFirstEntry(db: Db, yard: Yard, horse: StoredHorse): Promise<Sized[]> {
+  const { rows } = await db.query<Sized>(
+    `select outing_id as id, count(*)::int as events from event
+     where yard_id = $1 and horse_id = $2 and outing_id is not null group by outing_id order by min(at), outing_id`,
+    [yard.id, horse.id],
+  );
+  return rows;
+}
+
+function* inGroups<Item extends Sized>(items: readonly Item[], most: number): Generator<Item[]> {
+  let group: Item[] = [];
+  let events = 0;
+  for (const item of items) {
+    if (group.length > 0 && events + item.events > most) {
+      yield group;
+      group = [];
+      events = 0;
+    }
+    group.push(item);
+    events += item.events;
+  }
+  if (group.length > 0) yield group;
+}
