@@ -1,4 +1,5 @@
 import { ROUTES, type RouteSpec } from "@still-pine/contract/http";
+import { Grammar } from "./grammar";
 import { clipWithPosition, jpegWithPosition, pngOf, zipOf } from "./samples";
 
 /** Seeded nonsense for every route: random, and of the shapes that break servers. */
@@ -144,11 +145,26 @@ const TYPES = [
   "future",
 ];
 
+/** What means something in the yard that nonsense is thrown at. */
+const KNOWN = {
+  horse: ["h1", "h2"],
+  outing: ["o1", "o2"],
+  step: ["flex", "share-space", "halter-on"],
+  id: ["n1", "n2", "own-ours", "slips"],
+  program: ["loose-pen-start", "own-ours"],
+  media: ["m1"],
+  timeZone: ["Europe/Dublin", "Pacific/Auckland", "America/St_Johns"],
+  replaces: ["n1", "n2", "o1:start"],
+  device: ["d1"],
+};
+
 export class NonsenseMaker {
   private readonly random: Random;
+  private readonly grammar: Grammar;
 
   constructor(readonly seed: number) {
     this.random = seeded(seed);
+    this.grammar = new Grammar(this.random, KNOWN, () => this.value(1));
   }
 
   next(): Nonsense {
@@ -156,7 +172,11 @@ export class NonsenseMaker {
     const method = this.chance(0.05)
       ? this.pick(["GET", "PUT", "POST", "DELETE", "PATCH", "HEAD"])
       : route.method.toUpperCase();
-    const path = `/api${route.path.replace(/\{(\w+)\}/g, (_all, name: string) => this.part(name))}${this.query(route)}`;
+    const part = (_all: string, name: string): string =>
+      this.chance(0.3)
+        ? encodeURIComponent(wellFormed(this.grammar.parameter(route.method, route.path, name)))
+        : this.part(name);
+    const path = `/api${route.path.replace(/\{(\w+)\}/g, part)}${this.query(route)}`;
     const sendsBody = method !== "GET" && method !== "HEAD" && (route.body !== undefined || this.chance(0.1));
     const headers: Record<string, string> = {};
     if (route.versioned && this.chance(0.8))
@@ -207,6 +227,10 @@ export class NonsenseMaker {
     if (route.path.endsWith("archives")) return this.zip();
     if (route.path.includes("media")) return this.picture();
     if (route.path === "/csv") return this.csv();
+    const byGrammar = this.chance(0.5)
+      ? this.grammar.body(route.method, route.path, this.pick([0, 0, 1, 3]))
+      : undefined;
+    if (byGrammar !== undefined) return JSON.stringify(byGrammar);
     const value = route.path === "/records" && this.chance(0.7) ? this.record() : this.shaped(route);
     const text = JSON.stringify(value) ?? "null";
     if (this.chance(0.05)) return text.slice(0, Math.floor(text.length * this.random()));

@@ -95,7 +95,7 @@ export async function openPhones(yard: TestYard, now: () => string): Promise<Tes
         },
       );
       sent.on("error", reject);
-      sent.end(body === undefined ? undefined : typeof body === "string" ? body : JSON.stringify(body));
+      sent.end(body === undefined || typeof body === "string" || Buffer.isBuffer(body) ? body : JSON.stringify(body));
     });
   const stream: TestPhones["stream"] = (where, key) => {
     let open: () => void;
