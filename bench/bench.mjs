@@ -191,14 +191,31 @@ function harness(what, command, args, env, line) {
 }
 
 const counts = [];
-const nonsense = () =>
+const nonsense = () => {
+  const count = process.env.NONSENSE ?? "30000";
   harness(
-    "20,000 requests of nonsense",
+    `${count} requests of nonsense by the published grammar, at the laptop's door`,
     "npx",
     ["vitest", "run", "server/src/http/nonsense.test.ts", "-t", "never a fault", "--reporter=verbose"],
-    { NONSENSE: "20000", NONSENSE_SEED: "7" },
+    { NONSENSE: count, NONSENSE_SEED: "7" },
     /nonsense: (.*)/,
   );
+};
+const doors = () => {
+  const [asPhone, raw, roles] = [process.env.DOORS ?? "5000", process.env.RAW ?? "1250", process.env.ROLES ?? "10000"];
+  const run = (what, only, line) =>
+    harness(
+      what,
+      "npx",
+      ["vitest", "run", "server/src/http/doors.test.ts", "-t", only, "--reporter=verbose"],
+      { DOORS: asPhone, RAW: raw, ROLES: roles, DOORS_SEED: "7" },
+      line,
+    );
+  for (const who of ["a stranger", "a helper", "a phone with all rights"])
+    run(`${asPhone} requests of nonsense from ${who}`, `from ${who}`, new RegExp(`${who}: (.*)`));
+  run(`${raw} times raw bytes at each of four doors`, "end nothing", /raw bytes: (.*)/);
+  run(`${roles} requests at foreign and guessed ids`, "is told nothing", /roles: (.*)/);
+};
 const killing = () =>
   harness(
     "1,000 kills",
@@ -262,6 +279,7 @@ const PARTS = {
   imports: () => measureImports(root, scratch, report),
   proofs: async () => writeProofs(root, await core()),
   nonsense,
+  doors,
   killing,
 };
 const wanted = process.argv.slice(2);
