@@ -1,5 +1,5 @@
 import { readFileSync } from "node:fs";
-import { gzipSync } from "node:zlib";
+import { brotliCompressSync, deflateSync, gzipSync } from "node:zlib";
 import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
 import { judgeRecord } from "@still-pine/core/readiness";
@@ -228,10 +228,12 @@ describe("a record out and in", () => {
     const answers = await Promise.all([
       post(gzipSync(Buffer.alloc(64 * 1024 * 1024, "[")), "gzip"),
       post(gzipSync(text).subarray(0, 40), "gzip"),
-      post(Buffer.from(text), "gzip"),
+      post(brotliCompressSync(text).subarray(0, 40), "br"),
+      post(deflateSync(text).subarray(0, 40), "deflate"),
+      ...["gzip", "br", "deflate"].map((encoding) => post(Buffer.from(`o1\n${text}`), encoding)),
       post(Buffer.from(text), "zstd"),
     ]);
-    expect(answers.map(({ status }) => status)).toEqual([422, 400, 400, 415]);
+    expect(answers.map(({ status }) => status)).toEqual([422, 400, 400, 400, 400, 400, 400, 415]);
   });
 
   it("of nothing but brackets is refused before it is taken apart", { timeout: 10_000 }, async () => {

@@ -103,7 +103,7 @@ async function taken<Result>(request: Request, most: number, read: (file: string
     const into = createWriteStream(file, { mode: 0o600 });
     if (unpack)
       await pipeline(request, counting(packed), unpack, atMostBytes(most, packed), into).catch((cause: unknown) => {
-        throw (cause as { code?: string }).code?.startsWith("Z_")
+        throw DAMAGED.test((cause as { code?: string }).code ?? "")
           ? new HttpProblem(
               400,
               "Bad input",
@@ -130,6 +130,9 @@ function offer(response: Response, type: string, name: string): void {
       `attachment; filename="${name.replace(/[^\x20-\x7e]|["\\]/g, "_")}"; filename*=UTF-8''${encodeURIComponent(name)}`,
     );
 }
+
+/** What zlib and Brotli say of what they cannot unpack. */
+const DAMAGED = /^(Z_|ERR__ERROR_|ERR_BROTLI_)/;
 
 /** What takes apart what came packed; null where it did not. */
 function unpackerOf(encoding: string | undefined): Transform | null {
