@@ -5,7 +5,7 @@ import { isStillIn } from "../store/devices";
 import type { StoredEvent } from "../store/events";
 import { horsesOfOutings } from "../store/owners";
 import { take, type Offered, type Taken } from "../store/take-events";
-import type { Yard } from "../store/yard";
+import { holdYard, type Yard } from "../store/yard";
 import { heldTo, type Actor } from "./actor";
 
 /** What a helper at the rail may write down. */
@@ -34,6 +34,7 @@ export function takeFrom(
   now: string,
 ): Promise<Taken | "withdrawn"> {
   return inTransaction(pool, async (client) => {
+    await holdYard(client, yard);
     if (actor.kind === "device" && !(await isStillIn(client, yard.id, actor.id))) return "withdrawn";
     const held = heldTo(actor);
     if (held === null || actor.kind !== "device") return take(client, yard, offered, now, { isNew: true });

@@ -6,10 +6,11 @@ import { forgetProgram, type ProgramFile } from "@still-pine/core/programs";
 import { bringInCsv } from "../csv/bring-in";
 import { inTransaction } from "../db/pool";
 import { HttpProblem } from "../http/problems";
-import { loadYard } from "../store/yard";
+import { holdYard, loadYard } from "../store/yard";
 import { bringInArchive, bringInRecord } from "./bring-in";
 import { openArchive } from "./read";
 import { readRecord } from "./record-file";
+import { YARD_FILE } from "./yard-file";
 
 /** A file that came in and lies in the temporary folder, and what is to be done with it. Plain data: it may be done in another thread. */
 export interface Job extends Preview {
@@ -29,16 +30,18 @@ export async function doJob(db: Pool, job: Job): Promise<JobResult> {
   switch (job.kind) {
     case "csv": {
       const text = await readFile(job.file, "utf8");
-      return {
-        preview: isPreview,
-        ...(await tryOrDo(db, isPreview, (client) => bringInCsv(client, yard, text, now))),
-      };
+      const work = async (client: PoolClient) => bringInCsv(client, await holdYard(client, yard), text, now);
+      return { preview: isPreview, ...(await tryOrDo(db, isPreview, work)) };
     }
     case "record": {
       const { size } = await stat(job.file);
       const read = await readRecord({ bytes: size, open: () => createReadStream(job.file) }, now);
       try {
-        return await bringIn(db, job, (client, kept) => bringInRecord(client, yard, read, { now, isPreview }, kept));
+        // Programs that come along are published too.
+        const how = read.own.length > 0 ? "alone" : "together";
+        return await bringIn(db, job, async (client, kept) =>
+          bringInRecord(client, await holdYard(client, yard, how), read, { now, isPreview }, kept),
+        );
       } finally {
         read.close();
       }
@@ -46,8 +49,9 @@ export async function doJob(db: Pool, job: Job): Promise<JobResult> {
     case "archive": {
       const archive = await openArchive(job.file);
       try {
-        return await bringIn(db, job, (client, kept) =>
-          bringInArchive(client, yard, archive, { now, isPreview }, kept),
+        const how = archive.names.includes(YARD_FILE) ? "alone" : "together";
+        return await bringIn(db, job, async (client, kept) =>
+          bringInArchive(client, await holdYard(client, yard, how), archive, { now, isPreview }, kept),
         );
       } finally {
         archive.close();

@@ -2,7 +2,9 @@ import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
 import { readModelsAsText } from "../testing/read-models";
 import { call, yardsForTests, type TestYard } from "../testing/throw-away";
-import { rebuildHorses } from "./rebuild";
+import { inTransaction } from "../db/pool";
+import { takeEvents } from "../store/take-events";
+import { addHorse, rebuildHorses } from "./rebuild";
 
 const NOW = "2026-06-10T12:00:00Z";
 const { yard } = yardsForTests(NOW, 2);
@@ -191,5 +193,21 @@ describe("read models", () => {
       ["ec:unfit", false],
       ["ef", false],
     ]);
+  });
+
+  it("count days by the zone of the moment at which they are written, not of the one at which a request began", async () => {
+    const before = second.yard;
+    const body = { name: "Y", timeZone: "Pacific/Auckland", units: "metric", words: "british" };
+    const { version } = (await call(`${second.url}/api/yard`, "GET")).body;
+    expect((await call(`${second.url}/api/yard`, "PUT", body, { "If-Match": `"${version}"` })).status).toBe(200);
+    // The next day already there, where the yard is now.
+    const event = { id: "late", at: "2026-06-09T20:00:00Z", type: "note", text: "n" };
+    const horse = { id: "zone", name: "Z", foaled: "2022-01-01", foaledPrecision: "year", sex: "mare" } as const;
+    await inTransaction(second.db, (client) => addHorse(client, before, horse, "loose-pen-start", NOW));
+    await takeEvents(second.db, before, [{ horse: "zone", outing: "zone-1", event }], NOW);
+    const derived = await readModelsAsText(second.db, "zone");
+    expect(derived.find((line) => line.startsWith("outing"))).toContain('"day": "2026-06-10"');
+    await rebuildHorses(second.db, before, ["zone"], NOW);
+    expect(await readModelsAsText(second.db, "zone")).toEqual(derived);
   });
 });

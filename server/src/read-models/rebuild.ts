@@ -2,7 +2,7 @@ import type { Pool, PoolClient } from "pg";
 import { dayIn, type Horse } from "@still-pine/core/record";
 import { inTransaction } from "../db/pool";
 import { insertHorse, listHorses, lockAllHorses, lockHorses, type StoredHorse } from "../store/horses";
-import type { Yard } from "../store/yard";
+import { holdYard, type Yard } from "../store/yard";
 import { currentJudges } from "@still-pine/contract/views";
 import { horseLine } from "@still-pine/contract/views";
 import { judgeStored, readFold, writeState } from "./state";
@@ -11,12 +11,13 @@ import { rebuildHorse } from "./update";
 /** Stores a new horse with its read models. Sent twice it changes nothing; returns whether it was new. */
 export async function addHorse(
   client: PoolClient,
-  yard: Yard,
+  said: Yard,
   horse: Horse,
   programId: string,
   now: string,
   extra: Record<string, unknown> = {},
 ): Promise<boolean> {
+  const yard = await holdYard(client, said);
   const isNew = await insertHorse(client, yard.id, horse, programId, extra);
   if (isNew) await rebuildLocked(client, yard, horse.id, now);
   return isNew;
@@ -53,7 +54,8 @@ export async function rebuildMissing(db: Pool, yard: Yard, now: string): Promise
 
 /** Makes everything derived of these horses anew, each in a transaction of its own. */
 export async function rebuildHorses(db: Pool, yard: Yard, ids: readonly string[], now: string): Promise<void> {
-  for (const id of ids) await inTransaction(db, (client) => rebuildLocked(client, yard, id, now));
+  for (const id of ids)
+    await inTransaction(db, async (client) => rebuildLocked(client, await holdYard(client, yard), id, now));
 }
 
 /** As `rebuildYard`, inside a transaction of the caller's: for a change that touches every day at once. */
@@ -85,8 +87,9 @@ export async function rebuildLocked(client: PoolClient, yard: Yard, id: string, 
 export async function judgeAnew(db: Pool, yard: Yard, ids: readonly string[], now: string): Promise<void> {
   for (const id of ids)
     await inTransaction(db, async (client) => {
+      const held = await holdYard(client, yard);
       const horse = (await lockHorses(client, yard.id, [id])).get(id);
-      if (horse) await judgeLocked(client, yard, horse, now);
+      if (horse) await judgeLocked(client, held, horse, now);
     });
 }
 

@@ -20,7 +20,7 @@ import { strikeUnfit, unfitCorrections } from "./fitting";
 import { lockHorses, type StoredHorse } from "./horses";
 import { withIds } from "./labels";
 import { claimOutings, filedOutings } from "./owners";
-import type { Yard } from "./yard";
+import { holdYard, type Yard } from "./yard";
 
 export interface Offered {
   horse: string;
@@ -66,12 +66,13 @@ export interface Sender {
 /** As `takeEvents`, inside a transaction of the caller's. */
 export async function take(
   client: PoolClient,
-  yard: Yard,
+  said: Yard,
   offered: readonly Offered[],
   now: string,
   sender: Sender = {},
 ): Promise<Taken> {
   const { isNew = false, refused = new Map(), maySee = () => true } = sender;
+  const yard = await holdYard(client, said);
   const horses = await lockHorses(
     client,
     yard.id,

@@ -15,15 +15,34 @@ const COLUMNS = `id, name, time_zone as "timeZone", units, words, version`;
 
 /** The yard this server works for; there is one for now, and every query is scoped by its id. */
 export async function loadYard(db: Db): Promise<Yard | null> {
-  const { rows } = await db.query<Yard & { programs: number }>(
-    `select ${COLUMNS}, (select count(*)::int from program p where p.yard_id = yard.id) as programs
-     from yard order by created_at, id limit 1`,
-  );
-  const [row] = rows;
-  if (!row) return null;
-  const { programs, ...yard } = row;
-  const own = await ownPrograms(db, yard.id, programs);
+  const { rows } = await db.query<Yard>(`select ${COLUMNS} from yard order by created_at, id limit 1`);
+  return rows[0] ? withPrograms(db, rows[0]) : null;
+}
+
+async function withPrograms(db: Db, yard: Yard): Promise<Yard> {
+  const { rows } = await db.query<{ count: number }>("select count(*)::int as count from program where yard_id = $1", [
+    yard.id,
+  ]);
+  const own = await ownPrograms(db, yard.id, rows[0]?.count ?? 0);
   return own.length > 0 ? { ...yard, programs: own } : yard;
+}
+
+/** So long whoever wants the yard alone waits, and lets nobody else begin meanwhile; then they are told to come again. */
+const ALONE_WAITS = "5s";
+
+/**
+ * The yard as it is now, and as it stays while this transaction lasts: nobody changes its zone or publishes a program meanwhile.
+ * Whoever writes what is derived of a horse begins with this; it comes before any other lock (see `lockHorses`).
+ *
+ * @param how "alone" waits for all who hold it, and keeps others from it: for whoever changes its zone or its programs. A lock by
+ * name, not of the row: it is given in the order in which it was asked for, so that many short writers do not keep one out for ever
+ */
+export async function holdYard(db: Db, yard: Yard, how: "together" | "alone" = "together"): Promise<Yard> {
+  if (how === "alone") await db.query("select set_config('lock_timeout', $1, true)", [ALONE_WAITS]);
+  const lock = how === "alone" ? "pg_advisory_xact_lock" : "pg_advisory_xact_lock_shared";
+  await db.query(`select ${lock}(hashtextextended($1, 0))`, [`still-pine yard ${yard.id}`]);
+  const { rows } = await db.query<Yard>(`select ${COLUMNS} from yard where id = $1`, [yard.id]);
+  return withPrograms(db, rows[0] ?? yard);
 }
 
 export async function createYard(db: Db, name: string, timeZone: string): Promise<Yard> {

@@ -16,6 +16,7 @@ import { allPrograms, loosePenStart } from "@still-pine/core/programs";
 import { inTransaction } from "../../db/pool";
 import { addHorse, judgeLocked } from "../../read-models/rebuild";
 import { findHorse, updateHorse } from "../../store/horses";
+import { holdYard } from "../../store/yard";
 import { briefView } from "../../views/brief";
 import { horsePack, packView } from "../../views/pack";
 import { diary, feelView, horseView, outingView, stepView, stringText } from "../../views/horse";
@@ -50,8 +51,9 @@ export function horseRoutes({ db, now, yard }: Context): Router {
     const home = await yard();
     refuseUnborn(fields, dayIn(home.timeZone, now()));
     const updated = await inTransaction(db, async (client) => {
+      const held = await holdYard(client, home);
       const horse = await updateHorse(client, home.id, request.params.horse, seen, fields);
-      if (horse) await judgeLocked(client, home, horse, now());
+      if (horse) await judgeLocked(client, held, horse, now());
       return horse;
     });
     if (updated) {

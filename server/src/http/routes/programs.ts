@@ -6,6 +6,7 @@ import { inTransaction } from "../../db/pool";
 import { rebuildThoseBy } from "../../read-models/rebuild";
 import { dropDraft, findDraft, listDrafts, publish, publishedPrograms, putDraft } from "../../store/programs";
 import { programChanges } from "../../views/program-changes";
+import { holdYard } from "../../store/yard";
 import type { Context } from "../app";
 import { changedMeanwhile, HttpProblem, notFound, parseBody, readVersion } from "../problems";
 
@@ -61,11 +62,12 @@ export function programRoutes({ db, now, yard }: Context): Router {
     const { file } = soundOf(draft.file);
     let kept: ProgramFile | null = null;
     const published = await inTransaction(db, async (client) => {
+      const held = await holdYard(client, home, "alone");
       if (!(await dropDraft(client, home.id, draft.id, seen))) return null;
       kept = await publish(client, home.id, file, now());
       keepProgram(kept);
       // Whoever goes by it is judged by it from now on.
-      await rebuildThoseBy(client, home, kept.id, now());
+      await rebuildThoseBy(client, held, kept.id, now());
       return kept;
     }).catch((cause: unknown) => {
       // What was not stored may yet become another program of that version.

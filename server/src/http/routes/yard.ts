@@ -3,7 +3,7 @@ import { labelFieldsSchema, yardFieldsSchema, type YardFields } from "@still-pin
 import { inTransaction } from "../../db/pool";
 import { rebuildWithin } from "../../read-models/rebuild";
 import { findLabel, listLabels, relabel, type LabelKind } from "../../store/labels";
-import { updateYard } from "../../store/yard";
+import { holdYard, updateYard } from "../../store/yard";
 import { yardOnly } from "../../views/horse";
 import type { Context } from "../app";
 import { changedMeanwhile, HttpProblem, notFound, parseBody, readVersion } from "../problems";
@@ -26,9 +26,11 @@ export function yardRoutes({ db, now, yard }: Context): Router {
     const seen = readVersion(request.headers["if-match"]);
     const before = await yard();
     const updated = await inTransaction(db, async (client) => {
+      // Another zone, other days: everything is counted anew, and nobody writes by the former days meanwhile.
+      const isOtherZone = fields.timeZone !== before.timeZone;
+      const held = await holdYard(client, before, isOtherZone ? "alone" : "together");
       const after = await updateYard(client, before.id, seen, fields);
-      // Another zone, other days: everything is counted anew.
-      if (after && after.timeZone !== before.timeZone) await rebuildWithin(client, after, now());
+      if (after && isOtherZone) await rebuildWithin(client, { ...held, ...after }, now());
       return after;
     });
     if (!updated) {
