@@ -3,15 +3,21 @@ import { existsSync, readFileSync, rmSync } from "node:fs";
 import path from "node:path";
 import { setTimeout as sleep } from "node:timers/promises";
 import { Client } from "pg";
+import { randomFrom } from "@still-pine/core/simulated";
 import { startApplication, throwAwayFolder, type Application } from "./application";
+import { bringInUntil, changeZoneUntil, emptyBeside, publishUntil, wrongBeside } from "./kill-beside";
 
 /**
- * A client sends events, with retries, while the program or its database is killed at random moments. Afterwards everything
- * that was acknowledged is there exactly once.
+ * A client sends events, with retries, while the program, its database or one of that one's processes is killed at random moments;
+ * files come in meanwhile, programs are published, and the yard's zone is changed. Afterwards everything that was acknowledged is
+ * there exactly once, of a file all or nothing.
  */
 export interface KillReport {
-  kills: { program: number; database: number; both: number };
+  kills: { program: number; database: number; backend: number; both: number };
   acknowledged: number;
+  files: number;
+  programs: number;
+  zones: number;
   /** Sent, and the answer lost: sent again afterwards. */
   sentAgain: number;
   retries: number;
@@ -19,18 +25,13 @@ export interface KillReport {
   twice: string[];
   /** Lines of the read models that a rebuild makes otherwise. */
   otherAfterRebuild: string[];
-}
-
-/** A small seeded source of numbers on [0, 1) (Park and Miller's minimal standard generator, CACM 31, 1988). */
-function seeded(seed: number): () => number {
-  let state = (seed % 2147483646) + 1;
-  return () => ((state = (state * 48271) % 2147483647) - 1) / 2147483646;
+  wrongBeside: string[];
 }
 
 const HORSES = ["k1", "k2", "k3"];
 
 export async function killHarness(kills: number, seed: number): Promise<KillReport> {
-  const random = seeded(seed);
+  const random = randomFrom(seed);
   const folder = throwAwayFolder();
   let application = await startApplication({ folder, args: ["--empty"] });
   const { url } = application;
@@ -41,27 +42,37 @@ export async function killHarness(kills: number, seed: number): Promise<KillRepo
     await post(`${url}/api/horses`, { id, name: id, foaled: "2022-01-01", foaledPrecision: "year", sex: "mare" });
 
   const report: KillReport = {
-    kills: { program: 0, database: 0, both: 0 },
+    kills: { program: 0, database: 0, backend: 0, both: 0 },
     acknowledged: 0,
+    files: 0,
+    programs: 0,
+    zones: 0,
     sentAgain: 0,
     retries: 0,
     lost: [],
     twice: [],
     otherAfterRebuild: [],
+    wrongBeside: [],
   };
   const acknowledged = new Set<string>();
   const sent = new Map<string, object>();
   const done = { killing: false };
   const senders = HORSES.map((horse, index) =>
-    sendUntil(url, horse, seeded(seed + index + 1), { acknowledged, sent, done, report }),
+    sendUntil(url, horse, randomFrom(seed + index + 1), { acknowledged, sent, done, report }),
+  );
+  const beside = emptyBeside();
+  const isOver = (): boolean => done.killing;
+  const others = [bringInUntil, publishUntil, changeZoneUntil].map((one, index) =>
+    one(url, randomFrom(seed + 100 + index), beside, isOver),
   );
   try {
     for (let kill = 0; kill < kills; kill += 1) {
-      await sleep(50 + random() * 700);
-      const kind = (["program", "database", "both"] as const)[Math.floor(random() * 3)] ?? "both";
+      await sleep(50 + random() * 1200);
+      const kind = (["program", "database", "backend", "both"] as const)[Math.floor(random() * 4)] ?? "both";
       report.kills[kind] += 1;
-      if (kind !== "program") killAll(postmaster(folder));
-      if (kind !== "database") {
+      if (kind === "backend") killOneBackend(postmaster(folder), random);
+      else if (kind !== "program") killAll(postmaster(folder));
+      if (kind === "program" || kind === "both") {
         process.kill(application.pid, "SIGKILL");
         application = await start();
       }
@@ -70,8 +81,10 @@ export async function killHarness(kills: number, seed: number): Promise<KillRepo
   } finally {
     done.killing = true;
   }
-  await Promise.all(senders);
+  await Promise.all([...senders, ...others]);
   report.acknowledged = acknowledged.size;
+  [report.files, report.programs, report.zones] = [beside.filesIn.size, beside.programsIn.size, beside.zonesSet];
+  report.wrongBeside = await wrongBeside(url, beside);
   await check(url, folder, acknowledged, sent, report);
   await application.stop();
   rmSync(folder, { recursive: true, force: true });
@@ -135,19 +148,37 @@ async function post(url: string, body: object): Promise<{ id: string; result: st
   }
 }
 
-function postmaster(folder: string): number {
+export function postmaster(folder: string): number {
   const file = path.join(folder, "cluster/postmaster.pid");
   return existsSync(file) ? Number(readFileSync(file, "utf8").split("\n")[0]) : 0;
 }
 
 /** The database with every process of its own, as when power fails. */
-function killAll(pid: number): void {
+export function killAll(pid: number): void {
   if (!pid) return;
-  const children = execFileSync("ps", ["-o", "pid=", "--ppid", String(pid)], { encoding: "utf8" })
-    .split("\n")
-    .map(Number)
-    .filter(Boolean);
-  for (const one of [pid, ...children])
+  killEach([pid, ...childrenOf(pid).map((child) => child.pid)]);
+}
+
+/** One process of the database's that works for somebody: the database takes itself up again. */
+function killOneBackend(pid: number, random: () => number): void {
+  const backends = childrenOf(pid).filter(({ what }) => / still_pine\w* /.test(what));
+  const one = backends[Math.floor(random() * backends.length)];
+  if (one) killEach([one.pid]);
+}
+
+function childrenOf(pid: number): { pid: number; what: string }[] {
+  try {
+    return execFileSync("ps", ["-o", "pid=,args=", "--ppid", String(pid)], { encoding: "utf8" })
+      .split("\n")
+      .filter(Boolean)
+      .map((line) => ({ pid: Number(/\d+/.exec(line)?.[0]), what: line }));
+  } catch {
+    return [];
+  }
+}
+
+function killEach(pids: readonly number[]): void {
+  for (const one of pids)
     try {
       process.kill(one, "SIGKILL");
     } catch {
