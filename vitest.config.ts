@@ -18,5 +18,6 @@ export default defineConfig({
     testTimeout: 90_000,
     hookTimeout: 90_000,
     maxWorkers: 2,
+    globalSetup: "server/src/testing/one-cluster.ts",
   },
 });

@@ -6,6 +6,7 @@ import path from "node:path";
 import { fileURLToPath, pathToFileURL } from "node:url";
 import { rolldown } from "rolldown";
 import { measureImports } from "./imports.mjs";
+import { soak } from "./soak.mjs";
 import { firstLoad } from "./first-load.mjs";
 import { inTurn, median, ms, timed } from "./measure.mjs";
 import { measurePen } from "./pen.mjs";
@@ -216,14 +217,19 @@ const doors = () => {
   run(`${raw} times raw bytes at each of four doors`, "end nothing", /raw bytes: (.*)/);
   run(`${roles} requests at foreign and guessed ids`, "is told nothing", /roles: (.*)/);
 };
-const killing = () =>
-  harness(
-    "1,000 kills",
-    "npx",
-    ["playwright", "test", "-c", "e2e/playwright.config.ts", "kill", "--reporter=line"],
-    { KILLS: "1000", KILL_SEED: "7" },
-    /seed \d+: (.*)/,
-  );
+const killing = () => {
+  const [kills, starts] = [process.env.KILLS ?? "2000", process.env.START_KILLS ?? "200"];
+  const run = (what, only, line) =>
+    harness(
+      what,
+      "npx",
+      ["playwright", "test", "-c", "e2e/playwright.config.ts", "kill", "-g", only, "--reporter=line"],
+      { KILLS: kills, START_KILLS: starts, KILL_SEED: "7" },
+      line,
+    );
+  run(`${kills} kills beside imports, publishing and zone changes`, "whatever is killed", /(seed \d+: .*)/);
+  run(`${starts} killed first starts and migrations`, "first starts", /starts, (seed \d+: .*)/);
+};
 
 const histories = () =>
   harness(
@@ -277,6 +283,7 @@ const PARTS = {
   yards,
   yard: () => measureYard(root, scratch, report),
   imports: () => measureImports(root, scratch, report),
+  soak: () => soak(root, scratch, report),
   proofs: async () => writeProofs(root, await core()),
   nonsense,
   doors,

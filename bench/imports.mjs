@@ -12,7 +12,7 @@ const P99_MS = 200;
 const ASK_EVERY_MS = 20;
 
 /** A sound record of about so many megabytes. */
-function recordOf(id, megabytes) {
+export function recordOf(id, megabytes) {
   const outings = [];
   let bytes = 0;
   for (let n = 0; bytes < megabytes * MB; n += 1) {
@@ -87,10 +87,11 @@ function zipOf(name, content) {
   return Buffer.concat([local, central, end]);
 }
 
-const residentMb = (pid) => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, "utf8"))?.[1] ?? 0) / 1024;
+export const residentMb = (pid) =>
+  Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, "utf8"))?.[1] ?? 0) / 1024;
 
 /** Sends a file with a client of its own, so that reading it costs this program nothing. */
-function send(url, file, type) {
+export function send(url, file, type) {
   return new Promise((resolve, reject) => {
     const child = spawn("curl", [
       "-s",

@@ -256,7 +256,7 @@ describe("twenty thousand entries", () => {
     );
   const MANY = 20_000;
 
-  it("that each correct the one before are judged", { timeout: 10_000 }, () => {
+  it("that each correct the one before are judged", { timeout: 30_000 }, () => {
     const chain = Array.from({ length: MANY }, (_, n) => ({
       id: `c${n}`,
       at: "2026-06-09T11:00:00Z",
@@ -268,7 +268,7 @@ describe("twenty thousand entries", () => {
     expect([status, JSON.parse(stdout).steps[0].sides.near.weightClean]).toEqual([0, 1]);
   });
 
-  it("of one instant, by two devices, are judged", { timeout: 10_000 }, () => {
+  it("of one instant, by two devices, are judged", { timeout: 30_000 }, () => {
     const asks = Array.from({ length: MANY }, (_, n) => ({ id: `a${n}`, ...ask, device: n % 2 ? "x" : "y", seq: n }));
     const { status, stdout } = run(["--step", "flex", file(asks)]);
     expect([status, JSON.parse(stdout).steps[0].status]).toEqual([0, "begun"]);

@@ -35,7 +35,7 @@ const stalled = (where: string): Promise<Socket> =>
   });
 
 describe("downloads that nobody reads", () => {
-  it("keep no connection of the database: everybody else is answered", { timeout: 30_000 }, async () => {
+  it("keep no connection of the database: everybody else is answered", async () => {
     const all = Array.from({ length: 16 }, (_none, n) => stalled(n % 2 ? "/api/archive" : "/api/horses/h1/archive"));
     const answers = await Promise.all([
       ...Array.from({ length: 20 }, () => call(`${home.url}/api/string`, "GET")),
@@ -63,9 +63,9 @@ const patiently = (url: string): Promise<[status: number | undefined, retry: str
     }).once("error", reject);
   });
 
-describe("a thousand requests at once", () => {
-  it("are answered, or told to come again", { timeout: 60_000 }, async () => {
-    const answers = await Promise.all(Array.from({ length: 1000 }, () => patiently(`${home.url}/api/horses/h1`)));
+describe("three hundred requests at once", () => {
+  it("are answered, or told to come again", async () => {
+    const answers = await Promise.all(Array.from({ length: 300 }, () => patiently(`${home.url}/api/horses/h1`)));
     for (const [status, retry] of answers)
       expect([status, retry !== undefined]).toEqual(status === 200 ? [200, false] : [503, true]);
     expect(answers.some(([status]) => status === 200)).toBe(true);

@@ -10,9 +10,9 @@ import { call, yardsForTests, type TestYard } from "../testing/throw-away";
 
 const NOW = "2026-06-10T12:00:00.000Z";
 /** Part of it here; bin/bench does all of it. */
-const NONSENSE = Number(process.env["DOORS"] ?? 150);
-const RAW = Number(process.env["RAW"] ?? 150);
-const ROLES = Number(process.env["ROLES"] ?? 400);
+const NONSENSE = Number(process.env["DOORS"] ?? 80);
+const RAW = Number(process.env["RAW"] ?? 60);
+const ROLES = Number(process.env["ROLES"] ?? 250);
 const SEED = Number(process.env["DOORS_SEED"] ?? 20261129);
 /** The only answers of these kinds that are none of a fault: come again, and the disk is full. */
 const STATED: ReadonlySet<number> = new Set([503, 507]);

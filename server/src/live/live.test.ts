@@ -103,7 +103,7 @@ describe("what comes in of an outing", () => {
     expect(ids).toEqual(ids.toSorted((a, b) => a - b));
     expect(new Set(seen.got.map(({ data }) => data.id)).size).toBe(121);
     seen.close();
-  }, 20_000);
+  });
 
   it("ends for a phone that is shut out", async () => {
     const phones = await openPhones(home, () => NOW);

@@ -20,7 +20,7 @@ import { gatherHorse } from "./gather-horse";
 import { addHorse, rebuildHorses } from "./rebuild";
 
 /** A few here; `bin/bench histories` runs ten thousand. */
-const RUNS = Number(process.env["HISTORIES"] ?? 25);
+const RUNS = Number(process.env["HISTORIES"] ?? 10);
 const SEED = Number(process.env["HISTORIES_SEED"] ?? 1);
 const NOW = "2026-06-10T12:00:00.000Z";
 const { yard } = yardsForTests(NOW);

@@ -78,7 +78,7 @@ export async function openPhones(yard: TestYard, now: () => string): Promise<Tes
             const isJson = /json/.test(response.headers["content-type"] ?? "");
             resolve({
               status: response.statusCode ?? 0,
-              body: isJson ? JSON.parse(text) : text,
+              body: isJson && text !== "" ? JSON.parse(text) : text,
               key: cookie?.split(/[=;]/)[1],
               headers: response.headers,
             });
@@ -92,6 +92,7 @@ export async function openPhones(yard: TestYard, now: () => string): Promise<Tes
           response.setEncoding("utf8");
           response.on("data", (piece: string) => (text += piece));
           response.on("end", () => done(text));
+          response.on("error", reject);
         },
       );
       sent.on("error", reject);

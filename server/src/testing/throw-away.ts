@@ -1,9 +1,10 @@
+import { randomBytes } from "node:crypto";
 import { chmodSync, mkdtempSync, rmSync } from "node:fs";
 import type { Server } from "node:http";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import type { Pool, QueryResult } from "pg";
-import { afterAll, beforeAll } from "vitest";
+import { afterAll, beforeAll, inject } from "vitest";
 import { startCluster } from "../cluster/cluster";
 import { migrate } from "../db/migrate";
 import { createPool } from "../db/pool";
@@ -11,6 +12,7 @@ import { prepareServerRole, SERVER_ROLE } from "../db/roles";
 import { withClient } from "../db/with-client";
 import { createApp } from "../http/app";
 import { createYard, type Yard } from "../store/yard";
+import { TEMPLATE } from "./one-cluster";
 
 /** A real PostgreSQL cluster for one test file, gone afterwards. */
 export interface ThrowAwayCluster {
@@ -83,8 +85,16 @@ export async function openYard(databaseUrl: string, now: string | (() => string)
   };
 }
 
+/** A new migrated database on the cluster that all test files share; its address. */
+async function databaseOfOurs(): Promise<string> {
+  const shared = inject("cluster");
+  const name = `test_${randomBytes(8).toString("hex")}`;
+  await withClient(shared, (client) => client.query(`create database ${name} template ${TEMPLATE}`));
+  return shared.replace(/[^/]+$/, name);
+}
+
 /**
- * Empty yards for the tests of one file, on one cluster, gone afterwards. Call at the top of the file; the yards are there when
+ * Empty yards for the tests of one file, each a database of its own on the cluster of the whole run. Call at the top of the file; the yards are there when
  * the tests run.
  *
  * @returns gives the yard of a number, and another new one
@@ -93,20 +103,17 @@ export function yardsForTests(
   now: string | (() => string),
   count = 1,
 ): { yard: (index?: number) => TestYard; another: () => Promise<TestYard> } {
-  let cluster: ThrowAwayCluster;
   const yards: TestYard[] = [];
   const open = async (): Promise<TestYard> => {
-    const yard = await openYard(await cluster.database(), now);
+    const yard = await openYard(await databaseOfOurs(), now);
     yards.push(yard);
     return yard;
   };
   beforeAll(async () => {
-    cluster = await throwAwayCluster();
     for (let index = 0; index < count; index += 1) await open();
   });
   afterAll(async () => {
     for (const yard of yards) await yard.close();
-    await cluster?.remove();
   });
   return {
     yard: (index = 0) => {
