@@ -84,7 +84,7 @@ export async function bringInArchive(
       const [horse] = one.horses;
       if (horse) brought.horses.push(await takeMedia(client, home, archive, folder, read, horse, brought.aside));
     } finally {
-      read.close();
+      await read.close();
     }
   }
   return { ...brought, aside: brought.aside.slice(0, ASIDE_SHOWN) };

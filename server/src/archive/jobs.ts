@@ -43,7 +43,7 @@ export async function doJob(db: Pool, job: Job): Promise<JobResult> {
           bringInRecord(client, await holdYard(client, yard, how), read, { now, isPreview }, kept),
         );
       } finally {
-        read.close();
+        await read.close();
       }
     }
     case "archive": {

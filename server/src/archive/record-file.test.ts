@@ -1,10 +1,9 @@
-import { readdirSync, readFileSync } from "node:fs";
-import { tmpdir } from "node:os";
+import { readdirSync, readFileSync, readlinkSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { seeded } from "../testing/nonsense";
 import { HttpProblem } from "../http/problems";
 import { readRecord, type RecordFile } from "./record-file";
-import { Spool } from "./spool";
+import { ItemsOnDisk } from "./items-on-disk";
 
 const NOW = "2026-06-10T12:00:00Z";
 const EXAMPLE = readFileSync(new URL("../../../docs/example-record.json", import.meta.url), "utf8");
@@ -30,7 +29,7 @@ async function told(text: string, wholeMost: number | undefined, name?: string):
     const read = { ...rest, ok: true, horseEvents: [...horseEvents], outings: [...outings] };
     // Gone through again it is the same.
     expect([...outings]).toEqual(read.outings);
-    close();
+    await close();
     return JSON.parse(JSON.stringify({ ...read, record: undefined }));
   } catch (cause) {
     if (!(cause instanceof HttpProblem)) throw cause;
@@ -124,16 +123,22 @@ describe("a record file read piece by piece", () => {
 
 describe("what is laid down", () => {
   it("comes back as often as it is wanted, and has no name on the disk meanwhile", async () => {
-    const mine = (): string[] =>
-      readdirSync(tmpdir()).filter((name) => name.startsWith(`still-pine-in-${process.pid}-`));
-    const before = mine();
-    const spool = await Spool.open<{ n: number; text: string }>();
+    const names = (): string[] =>
+      readdirSync("/proc/self/fd").flatMap((fd) => {
+        try {
+          const name = readlinkSync(`/proc/self/fd/${fd}`);
+          return name.includes("still-pine-out-") ? [name] : [];
+        } catch {
+          return [];
+        }
+      });
+    const laid = await ItemsOnDisk.open<{ n: number; text: string }>();
     const items = Array.from({ length: 500 }, (_none, n) => ({ n, text: "\u2028\n\u00e9".repeat(n * 13) }));
-    for (const item of items) spool.add(item);
-    expect([...spool]).toEqual(items);
-    spool.add({ n: -1, text: "one more" });
-    expect([...spool]).toEqual([...items, { n: -1, text: "one more" }]);
-    expect(mine()).toEqual(before);
-    spool.close();
+    for (const item of items) laid.add(item);
+    expect([...laid]).toEqual(items);
+    laid.add({ n: -1, text: "one more" });
+    expect([...laid]).toEqual([...items, { n: -1, text: "one more" }]);
+    expect(names()).toEqual([expect.stringMatching(/ \(deleted\)$/)]);
+    await laid.close();
   });
 });

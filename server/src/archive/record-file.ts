@@ -13,7 +13,7 @@ import {
 import { isCorrection, type Outing, type RecordEvent } from "@still-pine/core/record";
 import { jsonMistake } from "../cli/json-mistake";
 import { HttpProblem } from "../http/problems";
-import { Spool } from "./spool";
+import { ItemsOnDisk } from "./items-on-disk";
 
 /** A record file, to be read any number of times. */
 export interface RecordFile {
@@ -26,7 +26,7 @@ export interface ReadRecord extends Omit<Extract<ReadThrough, { ok: true }>, "ok
   horseEvents: Iterable<RecordEvent>;
   outings: Iterable<Outing>;
   /** Lets go of what it lies in. */
-  close(): void;
+  close(): Promise<void>;
 }
 
 /** Larger files are read piece by piece, from the disk; smaller ones at once, which is quicker. */
@@ -90,14 +90,17 @@ async function readWhole(file: RecordFile, now: string, name?: string): Promise<
   const read = parseRecord(json, now, name);
   if (!read.ok) throw notARecord(name, read.problems);
   const { horseEvents, outings, ...head } = read.record;
-  return { ...read, head, horseEvents, outings, close: () => undefined };
+  return { ...read, head, horseEvents, outings, close: () => Promise.resolve() };
 }
 
 /** Taken apart once and laid down, looked through, and laid down again as it will be taken in. */
 async function readInPieces(file: RecordFile, now: string, name?: string): Promise<ReadRecord> {
-  const apart = { horseEvents: await Spool.open(), outings: await Spool.open() };
-  const sound = { horseEvents: await Spool.open<RecordEvent>(), outings: await Spool.open<Outing>() };
-  const close = (): void => [sound.horseEvents, sound.outings].forEach((spool) => spool.close());
+  const apart = { horseEvents: await ItemsOnDisk.open(), outings: await ItemsOnDisk.open() };
+  const sound = { horseEvents: await ItemsOnDisk.open<RecordEvent>(), outings: await ItemsOnDisk.open<Outing>() };
+  const close = async (): Promise<void> => {
+    await sound.horseEvents.close();
+    await sound.outings.close();
+  };
   try {
     const chosen = new Set<string>();
     const head = await takeApart(file, name, {
@@ -134,10 +137,11 @@ async function readInPieces(file: RecordFile, now: string, name?: string): Promi
     if (!read.ok) throw notARecord(name, read.problems);
     return { ...read, ...(unfit.size === 0 ? sound : without(sound, unfit)), close };
   } catch (cause) {
-    close();
+    await close();
     throw cause;
   } finally {
-    [apart.horseEvents, apart.outings].forEach((spool) => spool.close());
+    await apart.horseEvents.close();
+    await apart.outings.close();
   }
 }
 

@@ -1,9 +1,7 @@
-import { randomBytes } from "node:crypto";
-import { open, unlink, type FileHandle } from "node:fs/promises";
-import { tmpdir } from "node:os";
-import path from "node:path";
+import type { FileHandle } from "node:fs/promises";
 import { Readable } from "node:stream";
 import type { Response } from "express";
+import { openNameless } from "../process/temporary";
 import { sendStream } from "./stream";
 
 /**
@@ -57,11 +55,4 @@ export async function spool(
     send: (response) =>
       sendStream(laidDown ? laidDown.createReadStream({ start: 0, autoClose: true }) : Readable.from(held), response),
   };
-}
-
-async function openNameless(): Promise<FileHandle> {
-  const name = path.join(tmpdir(), `still-pine-out-${randomBytes(12).toString("hex")}`);
-  const file = await open(name, "wx+", 0o600);
-  await unlink(name);
-  return file;
 }

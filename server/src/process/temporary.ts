@@ -1,5 +1,6 @@
 import { readdirSync, rmSync, statSync } from "node:fs";
-import { mkdtemp } from "node:fs/promises";
+import { mkdtemp, open, unlink, type FileHandle } from "node:fs/promises";
+import { randomBytes } from "node:crypto";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { aliveProcess } from "../cluster/process";
@@ -14,6 +15,14 @@ const AN_HOUR_MS = 3_600_000;
 /** Makes a folder that only this program's user can look into; whoever asks takes it away again. */
 export const temporaryFolder = (): Promise<string> =>
   mkdtemp(path.join(tmpdir(), `still-pine-in-${process.pid}-${aliveProcess(process.pid)?.began ?? "0"}-`));
+
+/** A file without a name: nothing is left of it, however this program ends. */
+export async function openNameless(): Promise<FileHandle> {
+  const name = path.join(tmpdir(), `still-pine-out-${randomBytes(12).toString("hex")}`);
+  const file = await open(name, "wx+", 0o600);
+  await unlink(name);
+  return file;
+}
 
 /** Takes away what programs left behind that are no more. A folder that cannot be read is nothing to end for. */
 export function sweepTemporary(): void {

@@ -1,27 +1,21 @@
-import { closeSync, openSync, readSync, rmdirSync, unlinkSync, writeSync } from "node:fs";
-import path from "node:path";
-import { temporaryFolder } from "../process/temporary";
+import { readSync, writeSync } from "node:fs";
+import type { FileHandle } from "node:fs/promises";
+import { openNameless } from "../process/temporary";
 
 /**
- * Things laid down one after the other, to be gone through again any number of times without holding them in memory. The file has
- * no name any more once it is open: nothing is left of it, however the program ends. Reads and writes at once, so it is for threads
- * that keep nobody waiting.
+ * Items laid down one after the other, to be gone through any number of times without holding them in memory. Reads and writes
+ * while its thread waits, so it is for threads that keep nobody else waiting.
  */
-export class Spool<Item> implements Iterable<Item> {
+export class ItemsOnDisk<Item> implements Iterable<Item> {
   private readonly lengths: number[] = [];
   private waiting: Buffer[] = [];
   private waitingBytes = 0;
   private written = 0;
 
-  private constructor(private readonly descriptor: number) {}
+  private constructor(private readonly file: FileHandle) {}
 
-  static async open<Item>(): Promise<Spool<Item>> {
-    const folder = await temporaryFolder();
-    const file = path.join(folder, "spool");
-    const descriptor = openSync(file, "wx+", 0o600);
-    unlinkSync(file);
-    rmdirSync(folder);
-    return new Spool<Item>(descriptor);
+  static async open<Item>(): Promise<ItemsOnDisk<Item>> {
+    return new ItemsOnDisk<Item>(await openNameless());
   }
 
   /** @param item plain data: it comes back as JSON gives it */
@@ -38,7 +32,7 @@ export class Spool<Item> implements Iterable<Item> {
     this.waiting = [];
     this.waitingBytes = 0;
     for (let done = 0; done < all.length;)
-      done += writeSync(this.descriptor, all, done, all.length - done, this.written + done);
+      done += writeSync(this.file.fd, all, done, all.length - done, this.written + done);
     this.written += all.length;
   }
 
@@ -60,15 +54,15 @@ export class Spool<Item> implements Iterable<Item> {
   private read(from: number, most: number): Buffer {
     const block = Buffer.allocUnsafe(Math.min(most, this.written - from));
     for (let done = 0; done < block.length;) {
-      const bytes = readSync(this.descriptor, block, done, block.length - done, from + done);
+      const bytes = readSync(this.file.fd, block, done, block.length - done, from + done);
       if (bytes === 0) throw new Error("what was laid down is cut off");
       done += bytes;
     }
     return block;
   }
 
-  close(): void {
-    closeSync(this.descriptor);
+  close(): Promise<void> {
+    return this.file.close();
   }
 }
 
