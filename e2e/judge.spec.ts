@@ -151,6 +151,7 @@ test("a step adjusted into nonsense, an override without a reason and a hold by 
 
 test("sixty horses are a row each on a laptop, cards on a phone, and axe finds nothing", async ({ browser }) => {
   test.setTimeout(240_000);
+  const OUTINGS = 6;
   const application = await startApplication();
   try {
     const context = await browser.newContext({ baseURL: application.url });
@@ -161,7 +162,9 @@ test("sixty horses are a row each on a laptop, cards on a phone, and axe finds n
     for (let n = 0; n < 52; n += 1) {
       const from = horses[n % horses.length];
       if (!from) throw new Error("no horses");
-      const text = await (await page.request.get(`/api/horses/${from.id}/record`)).text();
+      const record = (await (await page.request.get(`/api/horses/${from.id}/record`)).json()) as { outings: object[] };
+      // A row looks the same after a few outings as after many.
+      const text = JSON.stringify({ ...record, outings: record.outings.slice(-OUTINGS) });
       // The same history under other ids and another name.
       const copy = text.replaceAll(/"(id|replaces)":"([^"]+)"/g, (_all, field: string, id: string) =>
         id === "loose-pen-start" ? _all : `"${field}":"${id}-${n}"`,

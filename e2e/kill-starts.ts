@@ -3,7 +3,7 @@ import { chmodSync, cpSync, rmSync } from "node:fs";
 import path from "node:path";
 import { setTimeout as sleep } from "node:timers/promises";
 import { randomFrom } from "@still-pine/core/simulated";
-import { processesOn, START, startApplication, throwAwayFolder } from "./application";
+import { processesOn, putYard, START, startApplication, throwAwayFolder } from "./application";
 import { inCluster } from "./in-cluster";
 import { killAll, postmaster } from "./kill";
 
@@ -21,7 +21,7 @@ const FIXTURE = new URL("../server/src/db/fixtures/after-the-programs.sql", impo
 /** A folder with a yard as the former build left it, and all its entries. */
 async function olderYard(): Promise<{ folder: string; entries: string }> {
   const folder = throwAwayFolder();
-  await (await startApplication({ folder, args: ["--empty"] })).stop();
+  await putYard(folder, "empty");
   inCluster(folder, "dropdb", ["still_pine", "--maintenance-db=postgres"]);
   inCluster(folder, "createdb", ["still_pine", "--maintenance-db=postgres"]);
   // psql reads it as the owner of the database, who may not look into this folder's parent.
@@ -44,8 +44,7 @@ export async function killedStarts(kills: number, seed: number): Promise<KilledS
   for (let n = 0; n < kills; n += 1) {
     const isFirst = n % 2 === 0;
     const folder = throwAwayFolder();
-    if (!isFirst) cpSync(older.folder, folder, { recursive: true, preserveTimestamps: true });
-    if (!isFirst) chownAsBefore(older.folder, folder);
+    if (!isFirst) spawnSync("cp", ["-a", `${older.folder}/.`, folder]);
     report[isFirst ? "first" : "older"] += 1;
     try {
       if (await killOnItsWay(folder, random)) report.killed += 1;
@@ -67,12 +66,6 @@ export async function killedStarts(kills: number, seed: number): Promise<KilledS
   }
   rmSync(older.folder, { recursive: true, force: true });
   return report;
-}
-
-/** The cluster belongs to whoever runs the database; a copy belongs to whoever copied it. */
-function chownAsBefore(from: string, to: string): void {
-  if (process.getuid?.() !== 0) return;
-  spawnSync("chown", ["-R", `--reference=${from}/cluster`, `${to}/cluster`]);
 }
 
 const LONGEST_MS = 5000;

@@ -94,6 +94,7 @@ test("two fingers widen the timeline; what was typed for next time stays while t
   const session = await page.context().newCDPSession(page);
   // The page may still move under the fingers while it settles; then they take hold anew.
   await expect(async () => {
+    await marks.scrollIntoViewIfNeeded();
     const box = await marks.boundingBox();
     if (!box) throw new Error("no timeline");
     const touch = (type: "touchStart" | "touchMove" | "touchEnd", apart: number) =>

@@ -57,6 +57,15 @@ describe("bin/assess", () => {
     );
   });
 
+  it("ends without a word when whoever reads it has gone", () => {
+    const { stdout, stderr } = spawnSync(
+      "bash",
+      ["-c", '"$0" "$1" | true; echo "${PIPESTATUS[0]}"', ASSESS, fileWith(EXAMPLE)],
+      { encoding: "utf8" },
+    );
+    expect([stdout, stderr]).toEqual(["0\n", ""]);
+  });
+
   it("prints a table for people", () => {
     const { status, stdout } = run(["--now", NOW, "--table", "-"], EXAMPLE);
     expect(status).toBe(0);

@@ -149,7 +149,8 @@ export async function strikeUnfit(
   }
   const isNew = new Set(corrections.map(({ event }) => event.id));
   await addCorrections(client, yard, horse, roots, known, isNew);
-  const made = [...roots.values()].flatMap((one) => strikesFor(one, program, now));
+  const isCorrected = (one: Corrected): boolean => one.stored.length + one.fresh.length > 0;
+  const made = [...roots.values()].filter(isCorrected).flatMap((one) => strikesFor(one, program, now));
   const stored = await insertEvents(client, yard.id, made);
   return made.filter(({ event }) => stored.has(event.id));
 }

@@ -87,4 +87,14 @@ describe("a record that is stored in several parts", () => {
     expect(preview.conflicts.map(({ path }) => path)).toEqual(["seen-4-7"]);
     expect(await store(changed as HorseRecord)).toEqual(preview);
   });
+
+  it("keeps an outing apart that another horse has under the same id, its start and end too", async () => {
+    const named = (horse: string): HorseRecord => {
+      const record = longRecord(horse, [1]);
+      return { ...record, outings: record.outings.map((one) => ({ ...one, id: "shared" })) };
+    };
+    expect(await store(named("one"))).toMatchObject({ stored: ASKS + 2, conflicts: [] });
+    expect(await store(named("two"))).toMatchObject({ stored: ASKS + 2, conflicts: [] });
+    expect(await store(named("two"))).toMatchObject({ stored: 0, alreadyThere: ASKS + 2, conflicts: [] });
+  });
 });

@@ -26,22 +26,34 @@ export function inPieces({ horseEvents, outings, ...head }: HorseRecord): Record
 const AT_A_TIME = 4000;
 
 /** What is said of the horse itself, then outing by outing: an outing is not taken apart. */
-function* inParts({ horseEvents, outings }: RecordInPieces): Generator<FiledEvent[]> {
-  let part: FiledEvent[] = [];
-  for (const event of horseEvents) {
-    part.push({ outing: null, event });
-    if (part.length < AT_A_TIME) continue;
+function* inParts({ horseEvents, outings }: RecordInPieces): Generator<Part> {
+  let part: Part = { horseEvents: [], outings: [] };
+  let events = 0;
+  function* grownBy(more: number): Generator<Part> {
+    events += more;
+    if (events < AT_A_TIME) return;
     yield part;
-    part = [];
+    part = { horseEvents: [], outings: [] };
+    events = 0;
+  }
+  for (const event of horseEvents) {
+    part.horseEvents.push(event);
+    yield* grownBy(1);
   }
   for (const outing of outings) {
-    part.push(...toEvents(outing));
-    if (part.length < AT_A_TIME) continue;
-    yield part;
-    part = [];
+    part.outings.push(outing);
+    yield* grownBy(outing.events.length + STARTS_AND_ENDS);
   }
-  if (part.length > 0) yield part;
+  if (events > 0) yield part;
 }
+
+interface Part {
+  horseEvents: RecordEvent[];
+  outings: Outing[];
+}
+
+/** Entries that an outing of a file may not have and is given. */
+const STARTS_AND_ENDS = 2;
 
 /** Conflicts that are told one by one. */
 const CONFLICTS_SHOWN = 200;
@@ -52,6 +64,13 @@ class Tally {
   alreadyThere = 0;
   readonly newOutings = new Set<string>();
   readonly conflicts: Conflict[] = [];
+
+  /** Call before they are stored: those that are nobody's yet are new. */
+  async addOutings(client: PoolClient, yard: Yard, outings: readonly Outing[]): Promise<void> {
+    const ids = outings.map(({ id }) => id);
+    const there = await horsesOfOutings(client, yard.id, ids);
+    for (const id of ids) if (!there.has(id)) this.newOutings.add(id);
+  }
 
   add(results: readonly EventResult[], offered: readonly FiledEvent[]): void {
     for (const [index, one] of results.entries()) {
@@ -89,8 +108,17 @@ export async function storeRecord(
   const [first, second] = [parts.next(), parts.next()];
   // A record of many parts is derived once, when all of it is there.
   const isShort = second.done === true;
-  const store = async (part: readonly FiledEvent[]): Promise<void> =>
-    storePart(client, yard, { horse: horse.id, part, leavesDerived: !isShort || isPreview }, tally, now);
+  const store = async (part: Part): Promise<void> => {
+    const leavesDerived = !isShort || isPreview;
+    const filed = await fileEach(client, yard, horse.id, part.outings);
+    const events = [
+      ...part.horseEvents.map((event): FiledEvent => ({ outing: null, event })),
+      ...filed.flatMap(toEvents),
+    ];
+    await tally.addOutings(client, yard, filed);
+    const offered = events.map((one) => ({ horse: horse.id, ...one }));
+    tally.add((await take(client, yard, offered, now, { leavesDerived })).results, events);
+  };
   if (!first.done) await store(first.value);
   if (!second.done) await store(second.value);
   for (const part of parts) await store(part);
@@ -107,42 +135,16 @@ export async function storeRecord(
   };
 }
 
-interface Part {
-  horse: string;
-  part: readonly FiledEvent[];
-  leavesDerived: boolean;
-}
-
-async function storePart(
-  client: PoolClient,
-  yard: Yard,
-  { horse, part, leavesDerived }: Part,
-  tally: Tally,
-  now: string,
-): Promise<void> {
-  const filed = await fileEach(client, yard, horse, part);
-  const outings = [...new Set(filed.flatMap(({ outing }) => outing ?? []))];
-  const there = await horsesOfOutings(client, yard.id, outings);
-  for (const id of outings) if (!there.has(id)) tally.newOutings.add(id);
-  const offered = filed.map(({ outing, event }) => ({ horse, outing, event }));
-  tally.add((await take(client, yard, offered, now, { leavesDerived })).results, filed);
-}
-
-/** Entries with their outings under the ids they are filed under: one that another horse has already is filed apart. */
-async function fileEach(
-  client: PoolClient,
-  yard: Yard,
-  horse: string,
-  part: readonly FiledEvent[],
-): Promise<FiledEvent[]> {
-  const said = [...new Set(part.flatMap(({ outing }) => outing ?? []))].map((outing) => ({ horse, outing }));
+/** Outings under the ids they are filed under: one that another horse has already is filed apart. */
+async function fileEach(client: PoolClient, yard: Yard, horse: string, outings: readonly Outing[]): Promise<Outing[]> {
+  const said = [...new Set(outings.map(({ id }) => id))].map((outing) => ({ horse, outing }));
   const filed = await filedOutings(client, yard.id, said);
   const ids = new Map<string, string>();
   for (const one of said) {
     const { id, owner } = filed(one);
     ids.set(one.outing, owner === null || owner === horse ? id : await fileApart(client, yard.id, one));
   }
-  return part.map(({ outing, event }) => ({ outing: outing === null ? null : (ids.get(outing) ?? outing), event }));
+  return outings.map((outing) => ({ ...outing, id: ids.get(outing.id) ?? outing.id }));
 }
 
 /** Conflicts with what is stored under the same ids, as it reads. */

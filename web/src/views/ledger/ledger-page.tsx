@@ -1,19 +1,19 @@
 import { Download } from "lucide-react";
 import { useMemo, useState } from "react";
-import { useSearchParams } from "react-router";
 import type { LedgerFilter, LedgerSums, StringView } from "@still-pine/contract/http";
 import { EVENT_TYPES } from "@still-pine/contract/record";
 import { allPrograms, type Step } from "@still-pine/core/programs";
 import { searchOf, useLedgerSumsQuery, useStringQuery } from "../../api";
 import { inDialect } from "../../entries/choice-words";
 import { NoDataYet } from "../../parts/page-state";
+import { useAddress } from "../../parts/use-address";
 import { LedgerTable } from "./ledger-table";
 
 const FIELDS = ["horse", "from", "to", "step", "side", "kind", "handler", "place"] as const;
 
 /** Every outing and event of the yard in one table. What narrows it down stands in the address, so that it can be kept. */
 export function LedgerPage() {
-  const [search, setSearch] = useSearchParams();
+  const [search, changeSearch] = useAddress();
   const string = useStringQuery();
   const filter = useMemo(
     () =>
@@ -27,15 +27,7 @@ export function LedgerPage() {
   // A phone shows the rows first.
   const [isFilterOpen, setFilterOpen] = useState(() => window.matchMedia("(width >= 40rem)").matches);
   if (!string.data) return <NoDataYet what="the ledger" error={string.error} retry={() => void string.refetch()} />;
-  const change = (field: string, value: string): void =>
-    setSearch(
-      (now) => {
-        if (value) now.set(field, value);
-        else now.delete(field);
-        return now;
-      },
-      { replace: true },
-    );
+  const change = (field: string, value: string): void => changeSearch({ [field]: value });
   return (
     <>
       <title>Ledger · Still Pine</title>

@@ -1,12 +1,13 @@
 import { List, Map as MapIcon } from "lucide-react";
 import { useCallback } from "react";
-import { Link, useParams, useSearchParams } from "react-router";
+import { Link, useParams } from "react-router";
 import { findStep, nameIn } from "@still-pine/core/programs";
 import { openSummary } from "@still-pine/core/readiness";
 import { useHorseQuery } from "../../api";
 import { Hoofprint, StatusWord } from "../../marks/hoofprint";
 import { printOf, programFor } from "../../marks/prints";
 import { NoDataYet } from "../../parts/page-state";
+import { useAddress } from "../../parts/use-address";
 import { useIsWide } from "../../parts/use-is-wide";
 import { MapList } from "./map-list";
 import { StepMap } from "./step-map";
@@ -15,19 +16,11 @@ import { StepMap } from "./step-map";
 export function MapPage() {
   const { horse: id = "" } = useParams();
   const { data, error, refetch } = useHorseQuery(id);
-  const [parameters, setParameters] = useSearchParams();
+  const [parameters, change] = useAddress();
   const isWide = useIsWide();
   const chosen = parameters.get("step");
   const as = parameters.get("as") ?? (isWide ? "map" : "list");
-  const set = useCallback(
-    (name: string, value: string | null): void => {
-      const now = new URLSearchParams(window.location.search);
-      if (value === null) now.delete(name);
-      else now.set(name, value);
-      setParameters(now, { replace: true });
-    },
-    [setParameters],
-  );
+  const set = useCallback((name: string, value: string | null): void => change({ [name]: value }), [change]);
   const choose = useCallback((step: string | null): void => set("step", step), [set]);
   if (!data) return <NoDataYet what="the horse" error={error} retry={() => void refetch()} />;
   const program = programFor(data.horse);

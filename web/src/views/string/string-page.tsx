@@ -1,10 +1,11 @@
 import { Plus } from "lucide-react";
 import { lazy, Suspense, useCallback, useState } from "react";
 import { v7 as newId } from "uuid";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import type { StringHorse, StringView } from "@still-pine/contract/http";
 import { problemOf, useSendEventsMutation, useStringQuery } from "../../api";
 import { NoDataYet, ProblemNote } from "../../parts/page-state";
+import { useAddress } from "../../parts/use-address";
 import { useIsWide } from "../../parts/use-is-wide";
 import { useSingleKeys } from "../../shell/keys";
 import { BringIn } from "./bring-in";
@@ -58,16 +59,10 @@ export function StringPage() {
 
 /** Sorting, filtering and finding, kept in the address. */
 function useOrder() {
-  const [parameters, setParameters] = useSearchParams();
+  const [parameters, change] = useAddress();
   const sort = parameters.get("sort");
   const shown = parameters.get("show");
-  const set = (name: string, value: string, usual: string): void => {
-    // The address itself: two changes may come before the page was drawn once.
-    const now = new URLSearchParams(window.location.search);
-    if (value === usual) now.delete(name);
-    else now.set(name, value);
-    setParameters(now, { replace: true });
-  };
+  const set = (name: string, value: string, usual: string): void => change({ [name]: value === usual ? null : value });
   return {
     sort: isSort(sort) ? sort : ("attention" as const),
     shown: isShown(shown) ? shown : ("all" as const),

@@ -1,6 +1,6 @@
 import { ClipboardCheck, Search, Stethoscope } from "lucide-react";
 import { useMemo } from "react";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import type { HorseView, TroubleView } from "@still-pine/contract/http";
 import { loosePenStart, type Dialect, type Program } from "@still-pine/core/programs";
 import { sideInWords, stepName } from "@still-pine/core/readiness";
@@ -10,11 +10,12 @@ import { StatusWord } from "../../marks/hoofprint";
 import { programFor } from "../../marks/prints";
 import { dayInWords } from "../../parts/days";
 import { HorseChoice } from "../../parts/horse-choice";
+import { useAddress } from "../../parts/use-address";
 import { AddTrouble } from "./add-trouble";
 
 /** From what a person sees to where to look. It never says what is wrong. */
 export function TroublesPage() {
-  const [query, setQuery] = useSearchParams();
+  const [query, change] = useAddress();
   const { data: string } = useStringQuery();
   const horse = query.get("horse") ?? "";
   const typed = query.get("q") ?? "";
@@ -27,14 +28,6 @@ export function TroublesPage() {
   const chosenOwn = own?.find(({ id }) => id === chosen?.id);
   const ofHorse = string?.horses.find(({ id }) => id === horse);
   const program = ofHorse ? programFor(ofHorse) : loosePenStart;
-  const change = (part: Record<string, string>): void => {
-    const next = new URLSearchParams(query);
-    for (const [name, value] of Object.entries(part)) {
-      if (value) next.set(name, value);
-      else next.delete(name);
-    }
-    setQuery(next, { replace: true });
-  };
   return (
     <>
       <title>Where to look · Still Pine</title>
