@@ -139,12 +139,16 @@ export async function soak(root, scratch, report) {
     }
   };
   const pens = Array.from({ length: PENS }, (_, number) => pen(number));
-  await Promise.all([...pens, files(), exports(), stalled(), looking()]);
+  const beside = { files, exports, stalled };
+  const left = (process.env.SOAK_WITHOUT ?? "").split(",");
+  const others = Object.entries(beside).flatMap(([name, run]) => (left.includes(name) ? [] : [run()]));
+  await Promise.all([...pens, ...others, looking()]);
 
   const third = Math.floor(seen.length / 3);
   const [early, late] = [seen.slice(third, 2 * third), seen.slice(-third)];
   const most = (list, field) => Math.max(...list.map((one) => one[field]));
-  console.log(`     ${times.length} entries; ${JSON.stringify(done)}`);
+  const spread = [0.5, 0.9, 0.95, 0.99, 1].map((share) => ms(quantile(times, share))).join(", ");
+  console.log(`     ${times.length} entries, half, nine tenths and so on within ${spread}; ${JSON.stringify(done)}`);
   report(
     `50 pens for ${MINUTES} minutes beside ${done.files} files in, ${done.previews} looked at, ${done.exports + done.archives} out and ${done.stalled} stalled readers: p99 of an entry`,
     "p50 of one pen alone",
