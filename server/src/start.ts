@@ -13,7 +13,7 @@ import { migrate, MigrationRefused } from "./db/migrate";
 import { createPool } from "./db/pool";
 import { logInAsServer, prepareServerRole, SERVER_ROLE } from "./db/roles";
 import { seedDemoYard } from "./demo/seed";
-import { inThread, type DoJob } from "./archive/in-thread";
+import { comingIn, goingOut, type DoJob, type DoLayDown } from "./archive/in-thread";
 import { createApp, type AppSettings } from "./http/app";
 import type { OpenDoor, PhonesSettings } from "./phones/door";
 import { sweepTemporary } from "./process/temporary";
@@ -152,7 +152,7 @@ const noAnswer = (cause: unknown): Trouble =>
 async function prepareDatabase(
   url: string,
   settings: Settings,
-): Promise<Pick<AppSettings, "db" | "heavy" | "bringIn">> {
+): Promise<Pick<AppSettings, "db" | "heavy" | "bringIn" | "layDown">> {
   const client = new Client({ connectionString: url });
   client.on("error", () => undefined);
   try {
@@ -163,6 +163,7 @@ async function prepareDatabase(
   let pool: Pool;
   let heavy: Pool;
   let bringIn: DoJob;
+  let layDown: DoLayDown;
   try {
     await migrate(client);
     await stripStored(client);
@@ -173,7 +174,10 @@ async function prepareDatabase(
     const role = hasRole && !isOwn ? SERVER_ROLE : undefined;
     pool = createPool(address, role);
     heavy = createPool(address, role, "heavy");
-    bringIn = inThread(new URL("./worker.mjs", import.meta.url), { address, role });
+    const worker = new URL("./worker.mjs", import.meta.url);
+    const database = { address, role, isOwn: !settings.databaseUrl };
+    bringIn = comingIn(worker, database);
+    layDown = goingOut(worker, database);
     if (!hasRole)
       process.stderr.write(
         `The database user may not make the role ${SERVER_ROLE}: the record is kept from change by its trigger alone.\n`,
@@ -188,7 +192,7 @@ async function prepareDatabase(
   if (yard) await rebuildMissing(pool, yard, settings.now());
   else if (settings.empty) await createYard(pool, "My yard", Intl.DateTimeFormat().resolvedOptions().timeZone);
   else await seedDemoYard(pool, settings.now());
-  return { db: pool, heavy, bringIn };
+  return { db: pool, heavy, bringIn, layDown };
 }
 
 /** The port is taken before anything else is ready; whoever asks meanwhile is told so, not left waiting. */

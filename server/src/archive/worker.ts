@@ -1,27 +1,33 @@
 import { parentPort, workerData } from "node:worker_threads";
 import { createPool } from "../db/pool";
 import { HttpProblem } from "../http/problems";
+import { standBack, standBackWith } from "../process/stand-back";
+import { layDown, type LayDown } from "./go-out";
 import { doJob, type Job, type JobResult } from "./jobs";
 
-/** A thread of its own for one job: the server answers everybody else meanwhile, and outlives a file that is too much for it. */
+/** A thread of its own for one file that comes in or goes out: the server answers everybody else meanwhile, and outlives a file that is too much for it. */
 
 /** What a thread is given. */
 export interface Given {
-  job: Job;
+  work: Job | LayDown;
   address: string;
   role: string | undefined;
+  /** The database runs on this machine, for this program alone. */
+  isOwn: boolean;
 }
 
 /** What it gives back: a result, a problem in plain words, or what went wrong by its code. */
 export type Answer =
-  | { result: JobResult }
+  | { result: JobResult | undefined }
   | { problem: { status: number; title: string; detail: string; extra: HttpProblem["extra"] } }
   | { fault: { message: string; code?: string; stack?: string } };
 
-async function answer({ job, address, role }: Given): Promise<Answer> {
+async function answer({ work, address, role, isOwn }: Given): Promise<Answer> {
+  standBack();
   const db = createPool(address, role, "heavy");
+  if (isOwn) standBackWith(db);
   try {
-    return { result: await doJob(db, job) };
+    return { result: work.kind === "out" ? (await layDown(db, work), undefined) : await doJob(db, work) };
   } catch (cause) {
     if (cause instanceof HttpProblem) {
       const { status, title, message: detail, extra } = cause;

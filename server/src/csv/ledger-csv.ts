@@ -1,5 +1,8 @@
 import { stringify } from "csv-stringify/sync";
-import type { LedgerRowView } from "@still-pine/contract/http";
+import type { LedgerFilter, LedgerRowView } from "@still-pine/contract/http";
+import type { Db } from "../db/pool";
+import { listHorses } from "../store/horses";
+import { ledgerPages } from "../store/ledger";
 import { harmless } from "./cells";
 
 /** Columns of the ledger's CSV; weights and care can be brought in again from the same ones. */
@@ -94,3 +97,10 @@ function cellOf(row: LedgerRowView, column: Column, nameOf: (horse: string) => s
 /** Numbers as they are, texts made harmless; anything else has no cell. */
 const shownIn = (value: unknown): string =>
   typeof value === "number" ? String(value) : typeof value === "string" ? harmless(value) : "";
+
+/** The ledger as CSV, piece by piece. Run it in one transaction that sees one moment. */
+export async function* ledgerPieces(db: Db, yardId: string, filter: LedgerFilter): AsyncGenerator<string> {
+  const names = new Map((await listHorses(db, yardId)).map(({ id, name }) => [id, name]));
+  yield csvHeader();
+  for await (const rows of ledgerPages(db, yardId, filter)) yield csvRows(rows, (id) => names.get(id) ?? "");
+}

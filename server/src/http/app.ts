@@ -3,7 +3,8 @@ import express, { type Express } from "express";
 import helmet from "helmet";
 import type { Pool } from "pg";
 import { letIn } from "../access/let-in";
-import type { DoJob } from "../archive/in-thread";
+import { layDown as doLayDown } from "../archive/go-out";
+import type { DoJob, DoLayDown } from "../archive/in-thread";
 import { doJob } from "../archive/jobs";
 import { LiveHub } from "../live/hub";
 import { loadYard, type Yard } from "../store/yard";
@@ -25,6 +26,8 @@ export interface AppSettings {
   heavy?: Pool;
   /** Reads files that came in, elsewhere than in the thread that answers; in it where nothing is said. */
   bringIn?: DoJob;
+  /** Makes files that go out and are long, elsewhere too. */
+  layDown?: DoLayDown;
   /** Whether the disk of the database is full: why it is away, perhaps. */
   isDiskFull?: () => boolean;
   /** Where the built web application lies; absent in server tests. */
@@ -55,6 +58,7 @@ export interface Context {
   db: Pool;
   heavy: Pool;
   bringIn: DoJob;
+  layDown: DoLayDown;
   now: () => string;
   yard: () => Promise<Yard>;
   phones: () => PhonesDoor | null;
@@ -160,6 +164,7 @@ function createContext({
   db,
   heavy = db,
   bringIn = (job) => doJob(heavy, job),
+  layDown = (work) => doLayDown(heavy, work),
   now,
   phones = () => null,
   isClockFixed = false,
@@ -168,6 +173,7 @@ function createContext({
     db,
     heavy,
     bringIn,
+    layDown,
     now,
     phones,
     isClockFixed,

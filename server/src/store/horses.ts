@@ -28,9 +28,9 @@ export async function findHorse(db: Db, yardId: string, id: string): Promise<Sto
 /**
  * These horses, each kept for this transaction alone, so that what is derived of one is made by one writer at a time.
  *
- * Every transaction takes its locks in one order, and so none waits for another that waits for it: the yard (`holdYard`); a device's row;
- * all horses it will touch, in one call of this, which goes by their ids; outings, by their ids; places, then people, by
- * their labels.
+ * Every transaction takes its locks in one order, and so none waits for another that waits for it: the yard (`holdYard`); a
+ * device's row; all horses it will touch, in one call of this, which goes by their ids; outings, by their ids; places, then
+ * people, by their labels.
  */
 export async function lockHorses(db: Db, yardId: string, ids: readonly string[]): Promise<Map<string, StoredHorse>> {
   const { rows } = await db.query<StoredHorse>(

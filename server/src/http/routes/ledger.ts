@@ -1,16 +1,14 @@
 import { Router } from "express";
-import { ledgerFilterSchema, ledgerQuerySchema, openApi, type LedgerFilter } from "@still-pine/contract/http";
+import { ledgerFilterSchema, ledgerQuerySchema, openApi } from "@still-pine/contract/http";
 import { recordJsonSchema } from "@still-pine/contract/record";
-import { csvHeader, csvRows } from "../../csv/ledger-csv";
-import type { Db } from "../../db/pool";
-import { listHorses } from "../../store/horses";
-import { ledgerPage, ledgerPages, ledgerSums } from "../../store/ledger";
+import { ledgerPage, ledgerSums } from "../../store/ledger";
 import type { Context } from "../app";
 import { parseBody } from "../problems";
 import { laidDown } from "../laid-down";
 
 /** Everything that was recorded, in one table; and what this server says of itself. */
-export function ledgerRoutes({ db, heavy, yard }: Context): Router {
+export function ledgerRoutes(context: Context): Router {
+  const { db, yard } = context;
   const router = Router();
 
   router.get("/ledger", async (request, response) => {
@@ -25,13 +23,10 @@ export function ledgerRoutes({ db, heavy, yard }: Context): Router {
 
   router.get("/ledger.csv", async (request, response) => {
     const filter = parseBody(ledgerFilterSchema, request.query);
-    const { id } = await yard();
-    await laidDown(heavy, response, (client) => {
-      response
-        .type("text/csv; charset=utf-8; header=present")
-        .set("Content-Disposition", 'attachment; filename="ledger.csv"');
-      return Promise.resolve(csvPieces(client, id, filter));
-    });
+    response
+      .type("text/csv; charset=utf-8; header=present")
+      .set("Content-Disposition", 'attachment; filename="ledger.csv"');
+    await laidDown(context, response, { what: "ledger", filter });
   });
 
   let described: string | undefined;
@@ -44,10 +39,4 @@ export function ledgerRoutes({ db, heavy, yard }: Context): Router {
   });
 
   return router;
-}
-
-async function* csvPieces(db: Db, yardId: string, filter: LedgerFilter): AsyncGenerator<string> {
-  const names = new Map((await listHorses(db, yardId)).map(({ id, name }) => [id, name]));
-  yield csvHeader();
-  for await (const rows of ledgerPages(db, yardId, filter)) yield csvRows(rows, (id) => names.get(id) ?? "");
 }

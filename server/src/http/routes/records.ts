@@ -5,15 +5,12 @@ import type { Transform } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import { createBrotliDecompress, createGunzip, createInflate } from "node:zlib";
 import { Router, type Request, type Response } from "express";
-import type { PoolClient } from "pg";
 import { previewSchema } from "@still-pine/contract/http";
 import { RECORD_MOST_BYTES } from "@still-pine/contract/record";
 import type { JobResult } from "../../archive/jobs";
 import { ARCHIVE_MOST_BYTES, RATIO_FROM_BYTES, RATIO_MOST } from "../../archive/read";
-import { horseArchive, yardArchive } from "../../archive/write";
 import { CSV_MOST_BYTES } from "../../csv/bring-in";
 import { temporaryFolder } from "../../process/temporary";
-import { recordPieces } from "../../store/export";
 import { findHorse } from "../../store/horses";
 import type { Context } from "../app";
 import { atMost } from "../guard";
@@ -21,40 +18,23 @@ import { laidDown } from "../laid-down";
 import { HttpProblem, notFound, parseBody } from "../problems";
 
 /** Records, archives and CSV: the yard's record out and in. */
-export function recordRoutes({ heavy: db, bringIn, now, yard }: Context): Router {
+export function recordRoutes(context: Context): Router {
+  const { heavy: db, bringIn, now, yard } = context;
   const router = Router();
-  /** Lays down what is read of one moment, then sends it. */
-  const download = (
-    response: Response,
-    work: (client: PoolClient) => Promise<AsyncIterable<string | Buffer>>,
-  ): Promise<void> => laidDown(db, response, work);
 
-  router.get("/horses/:horse/record", async (request, response) => {
-    const home = await yard();
-    await download(response, async (client) => {
-      const horse = await findHorse(client, home.id, request.params.horse);
+  for (const what of ["record", "archive"] as const)
+    router.get(`/horses/:horse/${what}`, async (request, response) => {
+      const horse = await findHorse(db, (await yard()).id, request.params.horse);
       if (!horse) throw notFound("horse");
-      offer(response, "application/json; charset=utf-8", `${fileNameFor(horse.name)}-record.json`);
-      return recordPieces(client, home, horse);
+      const name = fileNameFor(horse.name);
+      if (what === "record") offer(response, "application/json; charset=utf-8", `${name}-record.json`);
+      else offer(response, "application/zip", `${name}.zip`);
+      await laidDown(context, response, { what, horse: horse.id });
     });
-  });
-
-  router.get("/horses/:horse/archive", async (request, response) => {
-    const home = await yard();
-    await download(response, async (client) => {
-      const horse = await findHorse(client, home.id, request.params.horse);
-      if (!horse) throw notFound("horse");
-      offer(response, "application/zip", `${fileNameFor(horse.name)}.zip`);
-      return horseArchive(client, home, horse);
-    });
-  });
 
   router.get("/archive", async (_request, response) => {
-    const home = await yard();
-    await download(response, (client) => {
-      offer(response, "application/zip", `${fileNameFor(home.name)}.zip`);
-      return yardArchive(client, home);
-    });
+    offer(response, "application/zip", `${fileNameFor((await yard()).name)}.zip`);
+    await laidDown(context, response, { what: "yard" });
   });
 
   router.post("/records", atMost(RECORD_MOST_BYTES), async (request, response) => {
