@@ -303,7 +303,7 @@ function linesBefore(file, heading) {
   return part
     .split("\n")
     .filter((line) => line.startsWith("| ") && !line.startsWith("| what") && !line.startsWith("| ---"))
-    .slice(0, 40);
+    .slice(0, 200);
 }
 
 function writeTable() {
