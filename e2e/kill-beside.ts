@@ -38,6 +38,9 @@ async function send(method: string, url: string, body?: object, version?: string
   }
 }
 
+/** Goes on until everything is over. */
+type Until = (url: string, random: () => number, beside: Beside, isOver: () => boolean) => Promise<void>;
+
 /** A file of one horse, which every file is of; no two hold the same outing. */
 function fileOf(key: string): { record: object; ids: string[] } {
   const day = 1 + Number(key.slice(1));
@@ -57,12 +60,7 @@ function fileOf(key: string): { record: object; ids: string[] } {
 }
 
 /** Brings in one file after the other, each until it is said to be in, or given up. */
-export async function bringInUntil(
-  url: string,
-  random: () => number,
-  beside: Beside,
-  isOver: () => boolean,
-): Promise<void> {
+export const bringInUntil: Until = async (url, random, beside, isOver) => {
   for (let n = 0; !isOver(); n += 1) {
     const key = `f${n}`;
     const { record, ids } = fileOf(key);
@@ -78,15 +76,10 @@ export async function bringInUntil(
     }
     await sleep(random() * 400);
   }
-}
+};
 
 /** Publishes one program after the other. */
-export async function publishUntil(
-  url: string,
-  random: () => number,
-  beside: Beside,
-  isOver: () => boolean,
-): Promise<void> {
+export const publishUntil: Until = async (url, random, beside, isOver) => {
   for (let n = 0; !isOver(); n += 1) {
     const id = `own-p${n}`;
     await send("PUT", `${url}/api/programs/${id}/draft`, { file: { ...SCHOOLS[0], name: id } }, '"0"');
@@ -94,15 +87,10 @@ export async function publishUntil(
     if (answer?.status === 201) beside.programsIn.add(id);
     await sleep(200 + random() * 1500);
   }
-}
+};
 
 /** Has the yard's days counted in one zone after the other. */
-export async function changeZoneUntil(
-  url: string,
-  random: () => number,
-  beside: Beside,
-  isOver: () => boolean,
-): Promise<void> {
+export const changeZoneUntil: Until = async (url, random, beside, isOver) => {
   while (!isOver()) {
     const yard = (await send("GET", `${url}/api/yard`))?.body as { version: number } | undefined;
     if (yard) {
@@ -114,7 +102,7 @@ export async function changeZoneUntil(
     }
     await sleep(100 + random() * 500);
   }
-}
+};
 
 /** What of it is not as it was said to be: a file that is there in part, or not at all though it was said to be in. */
 export async function wrongBeside(url: string, beside: Beside): Promise<string[]> {

@@ -29,12 +29,12 @@ const FOR_HELPERS: ReadonlySet<string> = new Set([
 export function takeFrom(
   actor: Actor,
   pool: Pool,
-  yard: Yard,
+  said: Yard,
   offered: readonly Offered[],
   now: string,
 ): Promise<Taken | "withdrawn"> {
   return inTransaction(pool, async (client) => {
-    await holdYard(client, yard);
+    const yard = await holdYard(client, said);
     if (actor.kind === "device" && !(await isStillIn(client, yard.id, actor.id))) return "withdrawn";
     const held = heldTo(actor);
     if (held === null || actor.kind !== "device") return take(client, yard, offered, now, { isNew: true });

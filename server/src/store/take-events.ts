@@ -46,7 +46,9 @@ interface Batch {
  * brought up to them in the same transaction.
  */
 export async function takeEvents(pool: Pool, yard: Yard, offered: readonly Offered[], now: string): Promise<Taken> {
-  return inTransaction(pool, (client) => take(client, yard, offered, now, { isNew: true }));
+  return inTransaction(pool, async (client) =>
+    take(client, await holdYard(client, yard), offered, now, { isNew: true }),
+  );
 }
 
 /** What is known of whoever sends a batch. */
@@ -63,16 +65,15 @@ export interface Sender {
   leavesDerived?: boolean;
 }
 
-/** As `takeEvents`, inside a transaction of the caller's. */
+/** As `takeEvents`, inside a transaction of the caller's. @param yard as `holdYard` gives it */
 export async function take(
   client: PoolClient,
-  said: Yard,
+  yard: Yard,
   offered: readonly Offered[],
   now: string,
   sender: Sender = {},
 ): Promise<Taken> {
   const { isNew = false, refused = new Map(), maySee = () => true } = sender;
-  const yard = await holdYard(client, said);
   const horses = await lockHorses(
     client,
     yard.id,

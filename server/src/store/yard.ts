@@ -13,17 +13,17 @@ export interface Yard extends YardFields {
 
 const COLUMNS = `id, name, time_zone as "timeZone", units, words, version`;
 
+/** With the number of its own programs: it says whether all of them are known here already. */
+const SELECT = `select ${COLUMNS}, (select count(*)::int from program p where p.yard_id = yard.id) as programs from yard`;
+
 /** The yard this server works for; there is one for now, and every query is scoped by its id. */
 export async function loadYard(db: Db): Promise<Yard | null> {
-  const { rows } = await db.query<Yard>(`select ${COLUMNS} from yard order by created_at, id limit 1`);
+  const { rows } = await db.query<Yard & { programs: number }>(`${SELECT} order by created_at, id limit 1`);
   return rows[0] ? withPrograms(db, rows[0]) : null;
 }
 
-async function withPrograms(db: Db, yard: Yard): Promise<Yard> {
-  const { rows } = await db.query<{ count: number }>("select count(*)::int as count from program where yard_id = $1", [
-    yard.id,
-  ]);
-  const own = await ownPrograms(db, yard.id, rows[0]?.count ?? 0);
+async function withPrograms(db: Db, { programs, ...yard }: Yard & { programs: number }): Promise<Yard> {
+  const own = await ownPrograms(db, yard.id, programs);
   return own.length > 0 ? { ...yard, programs: own } : yard;
 }
 
@@ -41,8 +41,9 @@ export async function holdYard(db: Db, yard: Yard, how: "together" | "alone" = "
   if (how === "alone") await db.query("select set_config('lock_timeout', $1, true)", [ALONE_WAITS]);
   const lock = how === "alone" ? "pg_advisory_xact_lock" : "pg_advisory_xact_lock_shared";
   await db.query(`select ${lock}(hashtextextended($1, 0))`, [`still-pine yard ${yard.id}`]);
-  const { rows } = await db.query<Yard>(`select ${COLUMNS} from yard where id = $1`, [yard.id]);
-  return withPrograms(db, rows[0] ?? yard);
+  // A statement of its own: what was changed while the first one waited, that one does not see.
+  const { rows } = await db.query<Yard & { programs: number }>(`${SELECT} where id = $1`, [yard.id]);
+  return rows[0] ? withPrograms(db, rows[0]) : yard;
 }
 
 export async function createYard(db: Db, name: string, timeZone: string): Promise<Yard> {
