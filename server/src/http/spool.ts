@@ -28,7 +28,8 @@ export async function spool(
   let file: FileHandle | null = null;
   const flush = async (): Promise<void> => {
     file ??= await openNameless();
-    await file.writev(held);
+    // All of it, or an error: a single write may take a part where the disk is nearly full.
+    await file.appendFile(Buffer.concat(held));
     held = [];
     inMemory = 0;
   };
