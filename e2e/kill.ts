@@ -2,10 +2,11 @@ import { execFileSync } from "node:child_process";
 import { existsSync, readFileSync, rmSync } from "node:fs";
 import path from "node:path";
 import { setTimeout as sleep } from "node:timers/promises";
+import { isDeepStrictEqual } from "node:util";
 import { Client } from "pg";
 import { randomFrom } from "@still-pine/core/simulated";
 import { startApplication, throwAwayFolder, type Application } from "./application";
-import { bringInUntil, changeZoneUntil, emptyBeside, publishUntil, wrongBeside } from "./kill-beside";
+import { bringInUntil, changeZoneUntil, emptyBeside, FILES_HORSE, publishUntil, wrongBeside } from "./kill-beside";
 
 /**
  * A client sends events, with retries, while the program, its database or one of that one's processes is killed at random moments;
@@ -25,12 +26,49 @@ export interface KillReport {
   twice: string[];
   /** Lines of the read models that a rebuild makes otherwise. */
   otherAfterRebuild: string[];
+  /** Horses of which bin/assess says something else from what goes out. */
+  otherWhenAssessed: string[];
   wrongBeside: string[];
 }
 
 const HORSES = ["k1", "k2", "k3"];
+const ASSESS = new URL("../server/dist/assess.mjs", import.meta.url).pathname;
+const MOST_SAID = 64 * 1024 * 1024;
+/** After so many a new yard is begun: what a yard has to do at a change of zone grows with all that it holds. */
+const KILLS_OF_A_YARD = 200;
 
 export async function killHarness(kills: number, seed: number): Promise<KillReport> {
+  const report = emptyReport();
+  for (let from = 0; from < kills; from += KILLS_OF_A_YARD)
+    addUp(report, await killInOneYard(Math.min(KILLS_OF_A_YARD, kills - from), seed + from));
+  return report;
+}
+
+const emptyReport = (): KillReport => ({
+  kills: { program: 0, database: 0, backend: 0, both: 0 },
+  acknowledged: 0,
+  files: 0,
+  programs: 0,
+  zones: 0,
+  sentAgain: 0,
+  retries: 0,
+  lost: [],
+  twice: [],
+  otherAfterRebuild: [],
+  otherWhenAssessed: [],
+  wrongBeside: [],
+});
+
+/** Numbers are summed and lists are joined. */
+function addUp(whole: KillReport, part: KillReport): void {
+  for (const kind of Object.keys(whole.kills) as (keyof KillReport["kills"])[]) whole.kills[kind] += part.kills[kind];
+  for (const name of ["acknowledged", "files", "programs", "zones", "sentAgain", "retries"] as const)
+    whole[name] += part[name];
+  for (const name of ["lost", "twice", "otherAfterRebuild", "otherWhenAssessed", "wrongBeside"] as const)
+    whole[name].push(...part[name]);
+}
+
+async function killInOneYard(kills: number, seed: number): Promise<KillReport> {
   const random = randomFrom(seed);
   const folder = throwAwayFolder();
   let application = await startApplication({ folder, args: ["--empty"] });
@@ -41,19 +79,7 @@ export async function killHarness(kills: number, seed: number): Promise<KillRepo
   for (const id of HORSES)
     await post(`${url}/api/horses`, { id, name: id, foaled: "2022-01-01", foaledPrecision: "year", sex: "mare" });
 
-  const report: KillReport = {
-    kills: { program: 0, database: 0, backend: 0, both: 0 },
-    acknowledged: 0,
-    files: 0,
-    programs: 0,
-    zones: 0,
-    sentAgain: 0,
-    retries: 0,
-    lost: [],
-    twice: [],
-    otherAfterRebuild: [],
-    wrongBeside: [],
-  };
+  const report = emptyReport();
   const acknowledged = new Set<string>();
   const sent = new Map<string, object>();
   const done = { killing: false };
@@ -217,8 +243,9 @@ async function check(
     return records.flatMap((record) => record.outings.flatMap((outing) => outing.events.map((event) => event.id)));
   };
   const there = await inRecord();
-  report.lost = [...acknowledged].filter((id) => !there.includes(id));
-  report.twice = there.filter((id, index) => there.indexOf(id) !== index);
+  const once = new Set(there);
+  report.lost = [...acknowledged].filter((id) => !once.has(id));
+  report.twice = there.filter((id) => !once.delete(id));
 
   const again = [...sent].filter(([id]) => !acknowledged.has(id)).map(([, event]) => event);
   report.sentAgain = again.length;
@@ -226,6 +253,8 @@ async function check(
     await post(`${url}/api/events`, { events: again.slice(from, from + 100) });
   const after = new Set(await inRecord());
   report.lost.push(...[...sent.keys()].filter((id) => !after.has(id)));
+  for (const horse of [...HORSES, FILES_HORSE])
+    if (!(await isAssessedAlike(url, horse))) report.otherWhenAssessed.push(horse);
 
   const port = readFileSync(path.join(folder, "cluster/postmaster.pid"), "utf8").split("\n")[3] ?? "";
   const client = new Client({
@@ -249,13 +278,34 @@ async function check(
   });
   const made = await models();
   if (made.length !== grown.length) report.otherAfterRebuild.push(`${grown.length} lines before, ${made.length} after`);
-  const wasOnly = grown.filter((line) => !made.includes(line));
-  const isOnly = made.filter((line) => !grown.includes(line));
+  const [was, is] = [new Set(grown), new Set(made)];
+  const wasOnly = grown.filter((line) => !is.has(line));
+  const isOnly = made.filter((line) => !was.has(line));
   wasOnly.forEach((line, index) =>
     report.otherAfterRebuild.push(...differences(JSON.parse(line), JSON.parse(isOnly[index] ?? "null"), "")),
   );
   await client.end();
 }
+
+/** Whether bin/assess says of what goes out what the horse's page says; a horse that is not there is as it should be. */
+async function isAssessedAlike(url: string, horse: string): Promise<boolean> {
+  const page = await fetch(`${url}/api/horses/${horse}`);
+  if (page.status === 404) return true;
+  const { judgements, gates } = (await page.json()) as Verdicts & { judgements: unknown };
+  const record = await (await fetch(`${url}/api/horses/${horse}/record`)).text();
+  const said = JSON.parse(
+    execFileSync(process.execPath, [ASSESS, "-"], { input: record, encoding: "utf8", maxBuffer: MOST_SAID }),
+  ) as Verdicts & { steps: unknown };
+  return isDeepStrictEqual([said.steps, said.gates].map(withoutEvidence), [judgements, gates].map(withoutEvidence));
+}
+
+interface Verdicts {
+  gates: unknown;
+}
+
+/** Which entries a finding rests on is not kept with what is derived. */
+const withoutEvidence = (value: unknown): unknown =>
+  JSON.parse(JSON.stringify(value, (key, one: unknown) => (key === "evidence" ? [] : one)));
 
 /** Where two values differ, and how. */
 function differences(was: unknown, is: unknown, at: string): string[] {
