@@ -231,20 +231,23 @@ const killing = () => {
   run(`${starts} killed first starts and migrations`, "first starts", /starts, (seed \d+: .*)/);
 };
 
-const histories = () =>
+/** How often, as it is named: `10,000 histories`. */
+const times = (count) => Number(count).toLocaleString("en");
+
+const histories = (count = process.env.HISTORIES ?? "10000") =>
   harness(
-    "10,000 histories: stored = rebuilt = bin/assess of the export",
+    `${times(count)} histories: stored = rebuilt = bin/assess of the export`,
     "npx",
     ["vitest", "run", "server/src/read-models/histories.test.ts", "--reporter=verbose"],
-    { HISTORIES: process.env.HISTORIES ?? "10000", HISTORIES_SEED: "1000" },
+    { HISTORIES: count, HISTORIES_SEED: "1000" },
     /(\d+ histories from seed \d+, 0 wrong)/,
   );
-const yards = () =>
+const yards = (count = process.env.YARDS ?? "2000") =>
   harness(
-    "2,000 yards out, into an empty one and out again",
+    `${times(count)} yards out, into an empty one and out again`,
     "npx",
     ["vitest", "run", "server/src/archive/comes-back.test.ts", "-t", "any yard", "--reporter=verbose"],
-    { YARDS: process.env.YARDS ?? "2000", YARDS_SEED: "1000" },
+    { YARDS: count, YARDS_SEED: "1000" },
     /(\d+ yards from seed \d+, 0 wrong)/,
   );
 

@@ -22,7 +22,12 @@ export default async function oneCluster({ provide }: TestProject): Promise<() =
   const folder = mkdtempSync(path.join(tmpdir(), "still-pine-tests-"));
   chmodSync(folder, 0o755);
   const cluster = await startCluster(folder);
-  await withClient(cluster.url, (client) => client.query(`create database ${TEMPLATE}`));
+  await withClient(cluster.url, async (client) => {
+    // Nothing of it has to outlive a failure of the machine, and a database that goes has all of them written to the disk.
+    await client.query("alter system set fsync = off");
+    await client.query("select pg_reload_conf()");
+    await client.query(`create database ${TEMPLATE}`);
+  });
   await withClient(cluster.url.replace(/[^/]+$/, TEMPLATE), async (client) => {
     await migrate(client);
     await prepareServerRole(client);

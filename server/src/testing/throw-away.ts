@@ -97,7 +97,7 @@ async function databaseOfOurs(): Promise<string> {
  * Empty yards for the tests of one file, each a database of its own on the cluster of the whole run. Call at the top of the file; the yards are there when
  * the tests run.
  *
- * @returns gives the yard of a number, and another new one
+ * @returns gives the yard of a number, and another new one, whose database goes when it is closed
  */
 export function yardsForTests(
   now: string | (() => string),
@@ -108,6 +108,17 @@ export function yardsForTests(
     const yard = await openYard(await databaseOfOurs(), now);
     yards.push(yard);
     return yard;
+  };
+  // Of these there may be thousands: once closed they take no room.
+  const another = async (): Promise<TestYard> => {
+    const yard = await open();
+    const close = async (): Promise<void> => {
+      if (yard.db.ended) return;
+      await yard.close();
+      const name = path.basename(new URL(yard.ownerUrl).pathname);
+      await withClient(inject("cluster"), (client) => client.query(`drop database ${name} with (force)`));
+    };
+    return { ...yard, close };
   };
   beforeAll(async () => {
     for (let index = 0; index < count; index += 1) await open();
@@ -121,7 +132,7 @@ export function yardsForTests(
       if (!yard) throw new Error("the yards are made before the tests, not before the file");
       return yard;
     },
-    another: open,
+    another,
   };
 }
 
