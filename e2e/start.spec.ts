@@ -4,7 +4,8 @@ import { connect, createServer } from "node:net";
 import path from "node:path";
 import { text } from "node:stream/consumers";
 import { expect, test } from "@playwright/test";
-import { processesOn, START, startApplication, throwAwayFolder } from "./application";
+import { processesOn, putYard, START, startApplication, throwAwayFolder } from "./application";
+import { inCluster } from "./in-cluster";
 
 const isRoot = process.getuid?.() === 0;
 const HORSE = { id: "kept", name: "Kept", foaled: "2022-01-01", foaledPrecision: "year", sex: "mare" };
@@ -67,6 +68,16 @@ test("whatever ends the program ends its database", async () => {
   await expect.poll(() => processesOn(folder)).toEqual([]);
   expect(await refusal({ folder })).toBe("it started");
   expect(processesOn(folder)).toEqual([]);
+});
+
+test("what a statement that fails was about does not stand in the database's log", async () => {
+  await putYard(folder, "empty");
+  const running = await startApplication({ folder });
+  expect(() => inCluster(folder, "psql", ["--command=select 'lame behind'::int"], true)).toThrow(/lame behind/);
+  await running.stop();
+  const log = readFileSync(path.join(folder, "postgres.log"), "utf8");
+  expect(log).toContain("ready to accept connections");
+  expect(log).not.toContain("lame behind");
 });
 
 test("no address sent to the page without HTTPS ends the program", async () => {
