@@ -5,6 +5,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { fileURLToPath, pathToFileURL } from "node:url";
 import { rolldown } from "rolldown";
+import { measureBusy } from "./busy.mjs";
 import { measureImports } from "./imports.mjs";
 import { soak } from "./soak.mjs";
 import { firstLoad } from "./first-load.mjs";
@@ -286,6 +287,7 @@ const PARTS = {
   yards,
   yard: () => measureYard(root, scratch, report),
   imports: () => measureImports(root, scratch, report),
+  busy: () => measureBusy(root, scratch, report),
   soak: () => soak(root, scratch, report),
   proofs: async () => writeProofs(root, await core()),
   nonsense,

@@ -1,5 +1,6 @@
 // The application and a browser, as the benchmarks run them.
 import { spawn } from "node:child_process";
+import { connect } from "node:net";
 import path from "node:path";
 import { chromium } from "@playwright/test";
 
@@ -36,4 +37,15 @@ export async function startServer(root, folder, env = {}) {
       await ended;
     },
   };
+}
+
+/** Asks for a long download and takes nothing of it. */
+export function stall(url, where) {
+  const { port } = new URL(url);
+  const socket = connect(Number(port), "127.0.0.1", () =>
+    socket.write(`GET ${where} HTTP/1.1\r\nHost: localhost:${port}\r\nAccept-Encoding: identity\r\n\r\n`),
+  );
+  socket.pause();
+  socket.on("error", () => undefined);
+  return socket;
 }

@@ -1,11 +1,10 @@
 // Fifty pens for ten minutes, with files coming in, going out, being looked at, and readers that stop reading beside them.
 import { mkdirSync, readdirSync, writeFileSync } from "node:fs";
-import { connect } from "node:net";
 import path from "node:path";
 import { setTimeout as sleep } from "node:timers/promises";
 import { recordOf, residentMb, send } from "./imports.mjs";
 import { median, ms } from "./measure.mjs";
-import { startServer } from "./running.mjs";
+import { stall, startServer } from "./running.mjs";
 
 const MINUTES = Number(process.env.SOAK_MINUTES ?? 10);
 const PENS = 50;
@@ -63,17 +62,6 @@ async function entry(url, item) {
     if (response.status !== 503) throw new Error(`an entry was answered ${response.status}`);
     await sleep(200);
   }
-}
-
-/** Asks for a long download and takes nothing of it. */
-function stall(url, where) {
-  const { port } = new URL(url);
-  const socket = connect(Number(port), "127.0.0.1", () =>
-    socket.write(`GET ${where} HTTP/1.1\r\nHost: localhost:${port}\r\nAccept-Encoding: identity\r\n\r\n`),
-  );
-  socket.pause();
-  socket.on("error", () => undefined);
-  return socket;
 }
 
 /** @param report a row of the table */
