@@ -5,7 +5,7 @@ import { findProgram, keepProgram, type ProgramFile } from "@still-pine/core/pro
 import { rebuildThoseBy } from "../read-models/rebuild";
 import { bringInProgram, findDraft, putDraft, type StoredDraft } from "../store/programs";
 import { findTrouble, putTrouble } from "../store/troubles";
-import type { Yard } from "../store/yard";
+import type { Hold, Yard } from "../store/yard";
 
 /** What comes along with records: a yard's own programs, and with its archive its drafts and troubles. What is here already stays as it is. */
 
@@ -15,16 +15,21 @@ const other = (what: string): InputWarning => ({
   text: `${what} is here with other content; the one here stays`,
 });
 
+/** A program that is new here comes along: for that the yard has to be held alone, and it is not. */
+export class NeedsYardAlone extends Error {}
+
 /**
  * Takes in own programs, and makes anew what is derived of the horses here that go by them.
  *
+ * @param how the yard is held
  * @param kept filled with what the judge knows from now on, for whoever takes the transaction back
+ * @throws NeedsYardAlone where one is new and others hold the yard too
  */
 export async function takePrograms(
   client: PoolClient,
   yard: Yard,
   files: readonly ProgramFile[],
-  now: string,
+  { now, how }: { now: string; how: Hold },
   kept: ProgramFile[],
 ): Promise<InputWarning[]> {
   const warnings: InputWarning[] = [];
@@ -33,6 +38,7 @@ export async function takePrograms(
     const done = await bringInProgram(client, yard.id, file, now);
     if (done === "other") warnings.push(other(`the program ${shown(file.name)}, version ${file.version},`));
     if (done !== "new") continue;
+    if (how !== "alone") throw new NeedsYardAlone();
     if (!findProgram(file.id, file.version)) kept.push(file);
     keepProgram(file);
     taken.set(file.id, [...(taken.get(file.id) ?? []), file]);

@@ -9,7 +9,7 @@ import { strip } from "../media/strip";
 import { lockHorses } from "../store/horses";
 import { storeRecord } from "../store/import";
 import { insertMedia, insertThumbnail } from "../store/media";
-import type { Yard } from "../store/yard";
+import type { Hold, Yard } from "../store/yard";
 import { takePrograms } from "./along";
 import type { OpenArchive } from "./read";
 import { readRecord, type ReadRecord } from "./record-file";
@@ -17,10 +17,11 @@ import { takeYardFile, YARD_FILE } from "./yard-file";
 
 type Brought = Omit<ImportResult, "preview">;
 
-/** When something is brought in, and whether it is only shown. */
+/** When something is brought in, whether it is only shown, and how the yard is held meanwhile. */
 interface When {
   now: string;
   isPreview: boolean;
+  how: Hold;
 }
 
 /** Stores one record; a warning where its days are counted in another zone. */
@@ -28,7 +29,7 @@ export async function bringInRecord(
   client: PoolClient,
   yard: Yard,
   read: ReadRecord,
-  { now, isPreview }: When,
+  { now, isPreview, how }: When,
   kept: ProgramFile[],
 ): Promise<Brought> {
   const { head, own, warnings, aside } = read;
@@ -44,7 +45,7 @@ export async function bringInRecord(
         ];
   // Of an archive they are locked already.
   await lockForFile(client, yard, [head.horse.id]);
-  const along = await takePrograms(client, yard, own, now, kept);
+  const along = await takePrograms(client, yard, own, { now, how }, kept);
   const horse = await storeRecord(client, yard, read, now, isPreview);
   return { horses: [horse], warnings: [...warnings, ...other, ...along], aside };
 }
@@ -61,7 +62,7 @@ export async function bringInArchive(
   await lockForFile(client, yard, await horsesIn(archive));
   const isOfYard = archive.names.includes(YARD_FILE);
   const { home, warnings, aside } = isOfYard
-    ? await takeYardFile(client, yard, archive, now, kept)
+    ? await takeYardFile(client, yard, archive, when, kept)
     : { home: yard, warnings: [], aside: [] };
   const brought: Brought = { horses: [], warnings, aside };
   const folders = archive.names

@@ -6,7 +6,8 @@ import { forgetProgram, type ProgramFile } from "@still-pine/core/programs";
 import { bringInCsv } from "../csv/bring-in";
 import { inTransaction } from "../db/pool";
 import { HttpProblem } from "../http/problems";
-import { holdYard, loadYard } from "../store/yard";
+import { holdYard, loadYard, type Hold } from "../store/yard";
+import { NeedsYardAlone } from "./along";
 import { bringInArchive, bringInRecord } from "./bring-in";
 import { openArchive } from "./read";
 import { readRecord } from "./record-file";
@@ -37,10 +38,10 @@ export async function doJob(db: Pool, job: Job): Promise<JobResult> {
       const { size } = await stat(job.file);
       const read = await readRecord({ bytes: size, open: () => createReadStream(job.file) }, now);
       try {
-        // Programs that come along are published too.
-        const how = read.own.length > 0 ? "alone" : "together";
-        return await bringIn(db, job, async (client, kept) =>
-          bringInRecord(client, await holdYard(client, yard, how), read, { now, isPreview }, kept),
+        return await together((how) =>
+          bringIn(db, job, async (client, kept) =>
+            bringInRecord(client, await holdYard(client, yard, how), read, { now, isPreview, how }, kept),
+          ),
         );
       } finally {
         await read.close();
@@ -48,17 +49,29 @@ export async function doJob(db: Pool, job: Job): Promise<JobResult> {
     }
     case "archive": {
       const archive = await openArchive(job.file);
-      try {
-        const how = archive.names.includes(YARD_FILE) ? "alone" : "together";
-        return await bringIn(db, job, async (client, kept) =>
-          bringInArchive(client, await holdYard(client, yard, how), archive, { now, isPreview }, kept),
+      const within = (how: Hold): Promise<ImportResult> =>
+        bringIn(db, job, async (client, kept) =>
+          bringInArchive(client, await holdYard(client, yard, how), archive, { now, isPreview, how }, kept),
         );
+      try {
+        // The settings of an empty yard are changed too.
+        return await (archive.names.includes(YARD_FILE) ? within("alone") : together(within));
       } finally {
         archive.close();
       }
     }
     default:
       return job.kind satisfies never;
+  }
+}
+
+/** Does it beside others who write; where a program that is new here comes along it is done anew, alone. */
+async function together<Result>(work: (how: Hold) => Promise<Result>): Promise<Result> {
+  try {
+    return await work("together");
+  } catch (cause) {
+    if (!(cause instanceof NeedsYardAlone)) throw cause;
+    return work("alone");
   }
 }
 

@@ -19,7 +19,7 @@ import { jsonMistake } from "../cli/json-mistake";
 import { listLabels } from "../store/labels";
 import { listDrafts } from "../store/programs";
 import { listTroubles } from "../store/troubles";
-import { updateYard, type Yard } from "../store/yard";
+import { updateYard, type Hold, type Yard } from "../store/yard";
 import { takeDrafts, takePrograms, takeTroubles } from "./along";
 import type { OpenArchive } from "./read";
 
@@ -64,13 +64,13 @@ export async function takeYardFile(
   client: PoolClient,
   yard: Yard,
   archive: OpenArchive,
-  now: string,
+  when: { now: string; how: Hold },
   kept: ProgramFile[],
 ): Promise<{ home: Yard; warnings: InputWarning[]; aside: SetAside[] }> {
   const { settings, own, drafts, troubles, aside } = await readYardFile(archive);
   const warnings = [
-    ...(await takePrograms(client, yard, own, now, kept)),
-    ...(await takeDrafts(client, yard, drafts, now)),
+    ...(await takePrograms(client, yard, own, when, kept)),
+    ...(await takeDrafts(client, yard, drafts, when.now)),
     ...(await takeTroubles(client, yard, troubles)),
   ];
   const { rowCount } = await client.query("select from horse where yard_id = $1 limit 1", [yard.id]);

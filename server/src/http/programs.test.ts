@@ -1,6 +1,7 @@
 import { beforeAll, describe, expect, it } from "vitest";
 import { RECORD_FORMAT } from "@still-pine/contract/record";
 import { findProgram, forgetProgram, keepProgram, SCHOOLS, type ProgramFile } from "@still-pine/core/programs";
+import { holdYard } from "../store/yard";
 import { call, yardsForTests, type TestYard } from "../testing/throw-away";
 
 /** A yard's own programs: written, refused, published, judged by, and carried along. */
@@ -212,6 +213,36 @@ describe("a horse's record", () => {
     ]);
     const [there] = (await call(`${other.url}/api/string`, "GET")).body.horses;
     expect(there.program).toEqual({ id: "own-ours", version: 4 });
+  });
+
+  it("in an archive waits with a program that is new here for those who write; without one it waits for nobody", async () => {
+    const archive = new Uint8Array(await (await fetch(`${home.url}/api/horses/h1/archive`)).arrayBuffer());
+    const other = await elsewhere(4);
+    const bringArchive = (): Promise<Response> =>
+      fetch(`${other.url}/api/archives`, {
+        method: "POST",
+        headers: { "Content-Type": "application/zip" },
+        body: archive,
+      });
+    const writer = await other.db.connect();
+    await writer.query("begin");
+    await holdYard(writer, other.yard);
+    const order: string[] = [];
+    const brought = bringArchive().then(({ status }) => order.push(`brought in: ${status}`));
+    await expect
+      .poll(
+        async () => (await other.asOwner("select from pg_locks where locktype = 'advisory' and not granted")).rowCount,
+      )
+      .toBe(1);
+    order.push("written");
+    await writer.query("commit");
+    await brought;
+    expect(order).toEqual(["written", "brought in: 201"]);
+    await writer.query("begin");
+    await holdYard(writer, other.yard);
+    expect((await bringArchive()).status).toBe(200);
+    await writer.query("commit");
+    writer.release();
   });
 
   it.each<[string, object, string]>([

@@ -30,6 +30,9 @@ async function withPrograms(db: Db, { programs, ...yard }: Yard & { programs: nu
 /** So long whoever wants the yard alone waits, and lets nobody else begin meanwhile; then they are told to come again. */
 const ALONE_WAITS = "5s";
 
+/** With others who write, or alone. */
+export type Hold = "together" | "alone";
+
 /**
  * The yard as it is now, and as it stays while this transaction lasts: nobody changes its zone or publishes a program meanwhile.
  * Whoever writes what is derived of a horse begins with this; it comes before any other lock (see `lockHorses`).
@@ -37,7 +40,7 @@ const ALONE_WAITS = "5s";
  * @param how "alone" waits for all who hold it, and keeps others from it: for whoever changes its zone or its programs. A lock by
  * name, not of the row: it is given in the order in which it was asked for, so that many short writers do not keep one out for ever
  */
-export async function holdYard(db: Db, yard: Yard, how: "together" | "alone" = "together"): Promise<Yard> {
+export async function holdYard(db: Db, yard: Yard, how: Hold = "together"): Promise<Yard> {
   if (how === "alone") await db.query("select set_config('lock_timeout', $1, true)", [ALONE_WAITS]);
   const lock = how === "alone" ? "pg_advisory_xact_lock" : "pg_advisory_xact_lock_shared";
   await db.query(`select ${lock}(hashtextextended($1, 0))`, [`still-pine yard ${yard.id}`]);
