@@ -219,28 +219,33 @@ const doors = () => {
   run(`${roles} requests at foreign and guessed ids`, "is told nothing", /roles: (.*)/);
 };
 const killing = () => {
-  const [kills, starts] = [process.env.KILLS ?? "2000", process.env.START_KILLS ?? "200"];
+  const [kills, starts] = [process.env.KILLS ?? "1900", process.env.START_KILLS ?? "100"];
+  const seed = process.env.KILL_SEED ?? "7";
   const run = (what, only, line) =>
     harness(
       what,
       "npx",
       ["playwright", "test", "-c", "e2e/playwright.config.ts", "kill", "-g", only, "--reporter=line"],
-      { KILLS: kills, START_KILLS: starts, KILL_SEED: "7" },
+      { KILLS: kills, START_KILLS: starts, KILL_SEED: seed },
       line,
     );
-  run(`${kills} kills beside imports, publishing and zone changes`, "whatever is killed", /(seed \d+: .*)/);
-  run(`${starts} killed first starts and migrations`, "first starts", /starts, (seed \d+: .*)/);
+  run(
+    `${times(kills)} kills beside imports, publishing and zone changes, seed ${seed}`,
+    "whatever is killed",
+    /(seed \d+: .*)/,
+  );
+  run(`${starts} killed first starts and migrations, seed ${seed}`, "first starts", /starts, (seed \d+: .*)/);
 };
 
 /** How often, as it is named: `10,000 histories`. */
 const times = (count) => Number(count).toLocaleString("en");
 
-const histories = (count = process.env.HISTORIES ?? "10000") =>
+const histories = (count = process.env.HISTORIES ?? "10000", seed = process.env.HISTORIES_SEED ?? "1000") =>
   harness(
-    `${times(count)} histories: stored = rebuilt = bin/assess of the export`,
+    `${times(count)} histories from seed ${seed}: stored = rebuilt = bin/assess of the export`,
     "npx",
     ["vitest", "run", "server/src/read-models/histories.test.ts", "--reporter=verbose"],
-    { HISTORIES: count, HISTORIES_SEED: "1000" },
+    { HISTORIES: count, HISTORIES_SEED: seed },
     /(\d+ histories from seed \d+, 0 wrong)/,
   );
 const yards = (count = process.env.YARDS ?? "2000") =>
