@@ -11,11 +11,12 @@ const { yard, another } = yardsForTests("2026-06-10T12:00:00.000Z");
 const exported = async ({ url }: TestYard): Promise<Buffer> =>
   Buffer.from(await (await fetch(`${url}/api/archive`)).arrayBuffer());
 
-async function wrongIn(seed: number): Promise<string[]> {
+/** What does not hold of a yard that goes out, comes into an empty one, and goes out again. */
+async function wrongIn(seed: number, fill = (url: string): Promise<void> => fillYard(url, seed)): Promise<string[]> {
   const from = await another();
   const to = await another();
   try {
-    await fillYard(from.url, seed);
+    await fill(from.url);
     const out = await exported(from);
     const response = await fetch(`${to.url}/api/archives`, {
       method: "POST",
@@ -41,6 +42,33 @@ describe("any yard", () => {
 });
 
 describe("what could not come back in", () => {
+  it("a correction that named another horse's entry before that was there, and changes nothing", async () => {
+    const send = (url: string, horse: string, event: object) =>
+      call(`${url}/api/events`, "POST", { events: [{ horse, outing: null, event }] });
+    const at = "2026-05-03T09:00:00Z";
+    const fill = async (url: string): Promise<void> => {
+      for (const id of ["a", "b"])
+        await call(`${url}/api/horses`, "POST", {
+          id,
+          name: id,
+          foaled: "2022-05-01",
+          foaledPrecision: "day",
+          sex: "mare",
+        });
+      const early = await send(url, "b", { id: "c", at, type: "correction", replaces: "n", void: true });
+      const named = await send(url, "a", { id: "n", at, type: "note", text: "stays" });
+      const again = await send(url, "b", { id: "c", at, type: "correction", replaces: "n", void: true });
+      const late = await send(url, "b", { id: "d", at, type: "correction", replaces: "n", void: true });
+      expect([early, named, again, late].map(({ body }) => body.results?.[0].result)).toEqual([
+        "stored",
+        "stored",
+        "already there",
+        "refused",
+      ]);
+    };
+    expect(await wrongIn(0, fill)).toEqual([]);
+  });
+
   it.each([
     ["a NUL in a draft", "PUT", "/programs/own-n/draft", { file: { name: "a\0b" } }, 400],
     ["half a character in a trouble", "PUT", "/troubles/t", { name: "\ud800", seen: [], body: [], steps: [] }, 400],

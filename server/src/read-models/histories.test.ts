@@ -11,7 +11,7 @@ import { recordPieces } from "../store/export";
 import { findHorse } from "../store/horses";
 import { loadLabels } from "../store/labels";
 import { toRecord } from "../store/record";
-import { takeEvents } from "../store/take-events";
+import { takeEvents, type Offered } from "../store/take-events";
 import { historyOf } from "../testing/histories";
 import { readModelsAsText } from "../testing/read-models";
 import { inFlight } from "../testing/in-flight";
@@ -56,6 +56,11 @@ async function isGatheredAlikeInPieces(home: TestYard, id: string): Promise<bool
   return text(fold) === text(whole) && text(open) === text(folded.outings.at(-1) ?? null);
 }
 
+const isOf =
+  (ids: ReadonlySet<string>) =>
+  ({ event }: Offered): boolean =>
+    ids.has(String((event as { id?: unknown }).id));
+
 /** Sends a history and tells what of it does not hold; nothing where all does. */
 async function wrongIn(home: TestYard, seed: number): Promise<string[]> {
   const wrong: string[] = [];
@@ -70,7 +75,14 @@ async function wrongIn(home: TestYard, seed: number): Promise<string[]> {
         NOW,
       ),
     );
-  for (const batch of batches) await takeEvents(home.db, home.yard, batch, NOW);
+  const taken = new Set<string>();
+  for (const batch of batches)
+    for (const { id, result } of (await takeEvents(home.db, home.yard, batch, NOW)).results)
+      if (result !== "refused") taken.add(id);
+  // A phone whose answer was lost sends again what was taken.
+  for (const batch of batches)
+    for (const { id, result } of (await takeEvents(home.db, home.yard, batch.filter(isOf(taken)), NOW)).results)
+      if (result !== "already there") wrong.push(`seed ${seed}, ${id}: ${result} when it is sent again`);
   const labels = await loadLabels(home.db, home.yard.id);
   // Stored verdicts name people and places by id, a record by label.
   const named = (value: unknown): string =>

@@ -84,7 +84,7 @@ export async function take(
     batch.refused.has(index) ? null : readOne(one, index, horses, batch.refused, isNew),
   );
   const unclaimed = await fileOutings(client, yard, batch);
-  await refuseUnfitCorrections(client, yard, batch, horses, sender.mayCorrect);
+  await refuseUnfitCorrections(client, yard, batch, horses, sender);
   await nameByIds(client, yard, batch);
   const given = await claimNewOutings(client, yard, batch, unclaimed);
   const firsts = firstOfEach(batch.candidates);
@@ -246,37 +246,45 @@ async function claimNewOutings(
   return new Set([...owners.keys()].filter((id) => owners.get(id) === claims.get(id)));
 }
 
-/** A correction names an entry of its own horse, and leaves it right in itself. */
+/**
+ * A correction names an entry of its own horse, and leaves it right in itself. One in a file may name another horse's: it had come
+ * before what it names, is there, and changes nothing.
+ */
 async function refuseUnfitCorrections(
   client: PoolClient,
   yard: Yard,
   batch: Batch,
   horses: ReadonlyMap<string, StoredHorse>,
-  mayCorrect?: Sender["mayCorrect"],
+  { mayCorrect, isNew }: Sender,
 ): Promise<void> {
   const isTheirs = (one: StoredEvent | null): one is StoredCorrection => one !== null && isStoredCorrection(one);
   const corrections = batch.candidates.filter(isTheirs);
   if (corrections.length === 0) return;
-  const fresh = firstOfEach(batch.candidates);
-  const named = await eventsById(
-    client,
-    yard.id,
-    corrections.map(({ event }) => event.replaces),
+  const stored = new Map(
+    (
+      await eventsById(
+        client,
+        yard.id,
+        corrections.flatMap(({ event }) => [event.id, event.replaces]),
+      )
+    ).map((one) => [one.event.id, one]),
   );
-  const known = new Map([...fresh, ...named].map((one) => [one.event.id, one]));
+  // What is sent again was looked at when it came first, whatever has come since.
+  const fresh = firstOfEach(batch.candidates).filter(({ event }) => !stored.has(event.id));
+  const known = new Map([...fresh.map((one) => [one.event.id, one] as const), ...stored]);
   const unfit = new Map<string, InputProblem[]>();
-  for (const horse of new Set(corrections.map(({ horseId }) => horseId))) {
+  for (const horse of new Set(fresh.filter(isTheirs).map(({ horseId }) => horseId))) {
     const program = programOf(horses.get(horse)?.programId ?? "");
     const own = fresh.filter(({ horseId }) => horseId === horse);
     for (const [id, why] of await unfitCorrections(client, yard, { horse, program, fresh: own })) unfit.set(id, why);
   }
   batch.candidates.forEach((one, index) => {
-    if (!isTheirs(one)) return;
+    if (!isTheirs(one) || stored.has(one.event.id)) return;
     const target = known.get(one.event.replaces);
     const why =
       mayCorrect && !(target && mayCorrect(target))
         ? [{ path: "replaces", expected: "an entry of this phone's own", found: shown(one.event.replaces) }]
-        : target && target.horseId !== one.horseId
+        : isNew && target && target.horseId !== one.horseId
           ? [{ path: "replaces", expected: "an event of this horse's record", found: shown(one.event.replaces) }]
           : unfit.get(one.event.id);
     if (why)
