@@ -25,7 +25,8 @@ interface AddMissedProps {
 export function AddMissed({ reviewed, words, onAdd }: AddMissedProps) {
   const { plan, state, endedAt } = reviewed;
   const start = Date.parse(plan.startedAt);
-  const most = Math.max(1, Math.floor((endedAt - start) / 1000));
+  // The last second may be a part of one: what is put to the end comes after all that was recorded.
+  const most = Math.max(1, Math.ceil((endedAt - start) / 1000));
   const [seconds, setSeconds] = useState(most);
   const worked = Object.keys(state.exercises);
   const [stepId, setStep] = useState(worked[0] ?? plan.program.steps[0]?.id ?? "");
@@ -58,7 +59,7 @@ export function AddMissed({ reviewed, words, onAdd }: AddMissedProps) {
             phaseWords={phaseWordsOf(plan.program)}
             label="Add the ask"
             onPress={(feel) => {
-              const at = new Date(start + Math.min(seconds, most) * 1000).toISOString();
+              const at = new Date(Math.min(endedAt, start + seconds * 1000)).toISOString();
               onAdd({ type: "ask", at, step: stepId, ...sideFields(side), answer, ...feel });
               setAnswer("gave");
             }}
