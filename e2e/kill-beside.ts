@@ -38,7 +38,7 @@ async function send(method: string, url: string, body?: object, version?: string
   }
 }
 
-/** Goes on until everything is over. */
+/** Goes on until everything is over, and at least once it was done. */
 type Until = (url: string, random: () => number, beside: Beside, isOver: () => boolean) => Promise<void>;
 
 /** A file of one horse, which every file is of; no two hold the same outing. */
@@ -61,7 +61,7 @@ function fileOf(key: string): { record: object; ids: string[] } {
 
 /** Brings in one file after the other, each until it is said to be in, or given up. */
 export const bringInUntil: Until = async (url, random, beside, isOver) => {
-  for (let n = 0; !isOver(); n += 1) {
+  for (let n = 0; !isOver() || beside.filesIn.size === 0; n += 1) {
     const key = `f${n}`;
     const { record, ids } = fileOf(key);
     beside.files.set(key, ids);
@@ -80,7 +80,7 @@ export const bringInUntil: Until = async (url, random, beside, isOver) => {
 
 /** Publishes one program after the other. */
 export const publishUntil: Until = async (url, random, beside, isOver) => {
-  for (let n = 0; !isOver(); n += 1) {
+  for (let n = 0; !isOver() || beside.programsIn.size === 0; n += 1) {
     const id = `own-p${n}`;
     await send("PUT", `${url}/api/programs/${id}/draft`, { file: { ...SCHOOLS[0], name: id } }, '"0"');
     const answer = await send("POST", `${url}/api/programs/${id}/publish`, {}, '"1"');
@@ -91,7 +91,7 @@ export const publishUntil: Until = async (url, random, beside, isOver) => {
 
 /** Has the yard's days counted in one zone after the other. */
 export const changeZoneUntil: Until = async (url, random, beside, isOver) => {
-  while (!isOver()) {
+  while (!isOver() || beside.zonesSet === 0) {
     const yard = (await send("GET", `${url}/api/yard`))?.body as { version: number } | undefined;
     if (yard) {
       const { version, ...rest } = yard as { version: number; name: string; units: string; words: string };
