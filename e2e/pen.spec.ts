@@ -234,13 +234,12 @@ test("from memory a typical outing, six exercises on both sides, is written up w
   const { count, tap } = finger();
   const begun = Date.now();
   await tap(page.getByRole("button", { name: /^As usual: just now, 30 min, Round pen, with M/ }));
-  const hand = page.getByRole("status", { name: "At hand" });
   const sides = steps.length * 2;
   for (let n = 0; n < sides; n += 1) {
     await expect(page.getByText(`${n + 1} of ${sides}`)).toBeVisible();
-    const isTouch = (await hand.innerText()).startsWith("Body rub");
     if (n % 5 === 1) await tap(page.getByRole("button", { name: "most good" }));
-    await tap(page.getByRole("button", { name: isTouch ? /^mood 1, quiet/ : /^phase 1, hint; mood 1/ }));
+    // Where he is touched there are no phases.
+    await tap(page.getByRole("button", { name: /^(phase 1, hint; )?mood 1/ }));
   }
   await tap(page.getByRole("button", { name: "Save the outing" }));
   await expect(page.getByRole("status", { name: "What changed" })).toContainText("Lateral flexion");
