@@ -43,8 +43,11 @@ test("a second start keeps the data, and Ctrl-C leaves no process", async () => 
   await first.stop();
   expect(processesOn(folder)).toEqual([]);
   const second = await startApplication({ folder });
-  const { horses } = (await (await fetch(`${second.url}/api/string`)).json()) as { horses: { name: string }[] };
+  const string = await fetch(`${second.url}/api/string`);
+  const { horses } = (await string.json()) as { horses: { name: string }[] };
   expect(horses.map((horse) => horse.name)).toEqual(["Kept"]);
+  // Whoever sends now and then does not meet a connection that is just being closed.
+  expect(string.headers.get("keep-alive")).toBe("timeout=60");
   await second.stop();
   expect(processesOn(folder)).toEqual([]);
 });

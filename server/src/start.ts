@@ -15,7 +15,7 @@ import { logInAsServer, prepareServerRole, SERVER_ROLE } from "./db/roles";
 import { seedDemoYard } from "./demo/seed";
 import { comingIn, goingOut, type DoJob, type DoLayDown } from "./archive/in-thread";
 import { createApp, type AppSettings } from "./http/app";
-import type { OpenDoor, PhonesSettings } from "./phones/door";
+import type { DoorLimits, OpenDoor, PhonesSettings } from "./phones/door";
 import { sweepTemporary } from "./process/temporary";
 import { endWhenLost, keepListening, mindClosedPipes, safely } from "./process/safely";
 import { rebuildMissing } from "./read-models/rebuild";
@@ -25,8 +25,11 @@ import { createYard, loadYard } from "./store/yard";
 /** What `bin/start` runs once everything is installed and built: database, migrations, demo yard, server, ready line. */
 
 const DEFAULT_PORT = 7463;
-/** A request that takes longer to arrive is no longer waited for; an archive of 2 GB comes at 7 MB a second. */
-const LIMITS = { requestTimeout: 300_000, headersTimeout: 20_000 };
+/**
+ * A request that takes longer to arrive is no longer waited for; an archive of 2 GB comes at 7 MB a second. A connection on which nothing
+ * comes stays for a minute: closed after Node's five seconds it often met the very request that was on its way.
+ */
+const LIMITS: DoorLimits = { requestTimeout: 300_000, headersTimeout: 20_000, keepAliveTimeout: 60_000 };
 
 interface Settings {
   port: number;

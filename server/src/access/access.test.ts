@@ -472,7 +472,7 @@ describe("the certificate", () => {
     writeFileSync(own.cert, made.cert);
     writeFileSync(own.key, made.key);
     const settings = { folder, port: 0, trustPort: 0, name: "still-pine.local", own, announce: false };
-    const limits = { requestTimeout: 1000, headersTimeout: 1000 };
+    const limits = { requestTimeout: 1000, headersTimeout: 1000, keepAliveTimeout: 1000 };
     const door = await openPhonesDoor(settings, (_request, response) => response.end("here"), limits);
     try {
       expect(door.address).toMatch(/^https:\/\/pen\.example\.org:\d+$/);

@@ -23,6 +23,13 @@ export interface PhonesSettings {
   announce: boolean;
 }
 
+/** How long requests may take to come, and connections may stand idle, in milliseconds. */
+export interface DoorLimits {
+  requestTimeout: number;
+  headersTimeout: number;
+  keepAliveTimeout: number;
+}
+
 export interface OpenDoor extends PhonesDoor {
   close(): void;
 }
@@ -35,7 +42,7 @@ const RENEW_MS = 30 * 86_400_000;
 export async function openPhonesDoor(
   settings: PhonesSettings,
   application: RequestListener,
-  limits: { requestTimeout: number; headersTimeout: number },
+  limits: DoorLimits,
 ): Promise<OpenDoor> {
   if (settings.own) return openWithOwn(settings, settings.own, application, limits);
   const authority = await openAuthority(path.join(settings.folder, "phones"));
@@ -98,7 +105,7 @@ async function openWithOwn(
   settings: PhonesSettings,
   own: { cert: string; key: string },
   application: RequestListener,
-  limits: { requestTimeout: number; headersTimeout: number },
+  limits: DoorLimits,
 ): Promise<OpenDoor> {
   const read = (file: string, setting: string): string => {
     try {

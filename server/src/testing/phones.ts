@@ -54,7 +54,7 @@ export async function openPhones(yard: TestYard, now: () => string): Promise<Tes
   const door: OpenDoor = await openPhonesDoor(
     { folder, port: 0, trustPort: 0, name: "still-pine.local", own: null, announce: false },
     app,
-    { requestTimeout: 10_000, headersTimeout: 10_000 },
+    { requestTimeout: 10_000, headersTimeout: 10_000, keepAliveTimeout: 5000 },
   );
   const ca = readFileSync(path.join(folder, "phones/authority.crt.pem"));
   const { port } = new URL(door.address);
