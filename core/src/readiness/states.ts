@@ -111,8 +111,43 @@ export interface Gathered {
 export const barOf = (isGate: boolean, { sure, gateSure, days, gateDays }: JudgeNumbers): Bar =>
   isGate ? { isGate, sure: gateSure, days: gateDays } : { isGate, sure, days };
 
-/** Nothing gathered yet. @param wholeHistory a step whose asks are all kept for showing, not only those that still carry weight */
-export function createGathered(program: Program, about: HorseAbout, wholeHistory?: string): Gathered {
+/** What a state takes from the program alone; its needs name states by their place among all of them. */
+interface Mold {
+  step: Step;
+  watch: Watch;
+  bar: Bar;
+  sides: { side: SideKey; freshenedBy: number }[];
+  under: number[];
+  needs: NeedMold[][][];
+  variants: number[];
+  /** By their place among the gates. */
+  gates: number[];
+}
+
+interface NeedMold {
+  ref: NeedRef;
+  state: number;
+}
+
+/** All states of a program, steps first in the order of the road and then their rungs, and its gates. */
+interface Plan {
+  molds: Mold[];
+  /** So many of them are whole steps. */
+  steps: number;
+  inOrder: number[];
+  gates: { gate: Gate; before: number[]; needs: NeedMold[][][]; ridden: NeedMold[][][] }[];
+}
+
+/** Worked out once for each program: a horse's evidence is made anew with every batch that comes in. */
+const plans = new WeakMap<Program, Plan>();
+
+function planOf(program: Program): Plan {
+  let plan = plans.get(program);
+  if (!plan) plans.set(program, (plan = makePlan(program)));
+  return plan;
+}
+
+function makePlan(program: Program): Plan {
   const refs = new Map<string, NeedRef[]>();
   const rungs = new Map<string, Set<number>>();
   const allNeeds = [
@@ -126,76 +161,118 @@ export function createGathered(program: Program, about: HorseAbout, wholeHistory
       rungs.set(ref.step, (rungs.get(ref.step) ?? new Set()).add(ref.rung));
   }
 
-  const create = (step: Step, name: string): StepState => {
-    const watch = watchOf(step, refs.get(name) ?? []);
-    return {
-      step,
-      watch,
-      bar: barOf(gatesOf(program, name).length > 0, program.judge),
-      workedIn: null,
-      mayTurn: false,
-      outings: [],
-      offers: [],
-      under: [],
-      cleanOn: 0,
-      needs: [],
-      variants: [],
-      gates: [],
-      sides: sidesOf(step).map((side) => ({
-        side,
-        freshenedBy: sameSidesAs(side),
-        evidence: new SideEvidence(step, program.judge, watch, name === wholeHistory),
-        steadySince: null,
-        readySince: null,
-        checkedOn: null,
-        known: {},
-      })),
-    };
-  };
-  const byId = new Map(program.steps.map((step) => [step.id, create(step, step.id)]));
+  const moldOf = (step: Step): Mold => ({
+    step,
+    watch: watchOf(step, refs.get(step.id) ?? []),
+    bar: barOf(gatesOf(program, step.id).length > 0, program.judge),
+    sides: sidesOf(step).map((side) => ({ side, freshenedBy: sameSidesAs(side) })),
+    under: [],
+    needs: [],
+    variants: [],
+    gates: [],
+  });
+  const molds = program.steps.map(moldOf);
+  const steps = molds.length;
+  const byId = new Map(program.steps.map((step, place) => [step.id, place]));
   for (const [id, wanted] of rungs) {
-    const state = byId.get(id);
-    if (state)
-      state.variants = [...wanted].toSorted((a, b) => a - b).map((rung) => create(asFarAs(state.step, rung), id));
+    const mold = molds[byId.get(id) ?? -1];
+    for (const rung of [...wanted].toSorted((a, b) => a - b))
+      mold?.variants.push(molds.push(moldOf(asFarAs(mold.step, rung))) - 1);
   }
 
-  const find = (ref: NeedRef): StepState | undefined => {
-    const state = byId.get(ref.step);
-    return state?.variants.find((one) => one.step.standard.dose?.amount === ref.rung) ?? state;
+  const find = ({ step, rung }: NeedRef): number | undefined => {
+    const place = byId.get(step);
+    const variants = place === undefined ? [] : (molds[place]?.variants ?? []);
+    return variants.find((one) => molds[one]?.step.standard.dose?.amount === rung) ?? place;
   };
-  const link = (needs: Step["needs"]): NeedState[][][] =>
+  const link = (needs: Step["needs"]): NeedMold[][][] =>
     needs.map((need) =>
       need.anyOf.map((way) =>
         way.flatMap((ref) => {
           const state = find(ref);
-          return state ? [{ ref, state }] : [];
+          return state === undefined ? [] : [{ ref, state }];
         }),
       ),
     );
-  const pick = (ids: readonly string[]): StepState[] => ids.flatMap((id) => byId.get(id) ?? []);
-  const gates = program.gates.map((gate): GateState => ({
+  const pick = (ids: readonly string[]): number[] => ids.flatMap((id) => byId.get(id) ?? []);
+  const withVariants = (place: number): number[] => [place, ...(molds[place]?.variants ?? [])];
+  for (const mold of molds.slice(0, steps)) {
+    const { id, needs } = mold.step;
+    const below = new Set(refsOf(needs).map((ref) => ref.step));
+    const own = gatesOf(program, id);
+    const shared = {
+      under: pick([...below]).flatMap(withVariants),
+      needs: link(needs),
+      gates: program.gates.flatMap((gate, place) => (own.includes(gate) ? [place] : [])),
+    };
+    Object.assign(mold, shared);
+    for (const variant of mold.variants) Object.assign(molds[variant] ?? {}, shared);
+  }
+  return {
+    molds,
+    steps,
+    inOrder: pick(stepsInOrder(program).map((step) => step.id)).flatMap(withVariants),
+    gates: program.gates.map((gate) => ({
+      gate,
+      before: pick(mainOf(program, gate.before)),
+      needs: link(gate.needs),
+      ridden: link(gate.ridden?.needs ?? []),
+    })),
+  };
+}
+
+/** Nothing gathered yet. @param wholeHistory a step whose asks are all kept for showing, not only those that still carry weight */
+export function createGathered(program: Program, about: HorseAbout, wholeHistory?: string): Gathered {
+  const plan = planOf(program);
+  const states = plan.molds.map(({ step, watch, bar, sides }): StepState => ({
+    step,
+    watch,
+    bar,
+    workedIn: null,
+    mayTurn: false,
+    outings: [],
+    offers: [],
+    under: [],
+    cleanOn: 0,
+    needs: [],
+    variants: [],
+    gates: [],
+    sides: sides.map(({ side, freshenedBy }) => ({
+      side,
+      freshenedBy,
+      evidence: new SideEvidence(step, program.judge, watch, step.id === wholeHistory),
+      steadySince: null,
+      readySince: null,
+      checkedOn: null,
+      known: {},
+    })),
+  }));
+  // Every place a plan names is one of its own.
+  const at = (place: number): StepState => states[place] as StepState;
+  const link = (needs: NeedMold[][][]): NeedState[][][] =>
+    needs.map((need) => need.map((way) => way.map(({ ref, state }) => ({ ref, state: at(state) }))));
+  const gates = plan.gates.map(({ gate, before, needs, ridden }): GateState => ({
     gate,
-    before: pick(mainOf(program, gate.before)),
-    needs: link(gate.needs),
-    ridden: link(gate.ridden?.needs ?? []),
+    before: before.map(at),
+    needs: link(needs),
+    ridden: link(ridden),
     isAhead: null,
   }));
-  for (const state of byId.values()) {
-    const { id, needs } = state.step;
-    const below = new Set(refsOf(needs).map((ref) => ref.step));
-    state.under = pick([...below]).flatMap((one) => [one, ...one.variants]);
-    state.needs = link(needs);
-    state.gates = gates.filter(({ gate }) => gatesOf(program, id).includes(gate));
-    for (const variant of state.variants)
-      Object.assign(variant, { under: state.under, needs: state.needs, gates: state.gates });
-  }
+  plan.molds.forEach((mold, place) => {
+    const state = at(place);
+    state.under = mold.under.map(at);
+    state.needs = link(mold.needs);
+    state.variants = mold.variants.map(at);
+    state.gates = mold.gates.map((gate) => gates[gate] as GateState);
+  });
+  const steps = states.slice(0, plan.steps);
   return {
     program,
     about,
-    steps: pick(program.steps.map((step) => step.id)),
-    inOrder: pick(stepsInOrder(program).map((step) => step.id)).flatMap((state) => [state, ...state.variants]),
+    steps,
+    inOrder: plan.inOrder.map(at),
     gates,
-    byId,
+    byId: new Map(steps.map((state) => [state.step.id, state])),
     outings: 0,
   };
 }
