@@ -14,6 +14,8 @@ export interface Application {
   pid: number;
   /** Ends it as Ctrl-C does and removes its data. */
   stop(): Promise<void>;
+  /** Ends it from outside, as when power fails; its port is free afterwards. */
+  kill(): Promise<void>;
 }
 
 /** A folder the user that runs PostgreSQL can reach. */
@@ -53,6 +55,10 @@ export async function startApplication(
       child.kill("SIGINT");
       await ended;
       if (!options.folder) rmSync(folder, { recursive: true, force: true });
+    },
+    kill: async () => {
+      child.kill("SIGKILL");
+      await ended;
     },
   };
 }

@@ -106,7 +106,7 @@ async function killInOneYard(kills: number, seed: number): Promise<KillReport> {
       if (kind === "backend") killOneBackend(postmaster(folder), random);
       else if (kind !== "program") killAll(postmaster(folder));
       if (kind === "program" || kind === "both") {
-        process.kill(application.pid, "SIGKILL");
+        await application.kill();
         application = await start();
       }
       await answering(url);

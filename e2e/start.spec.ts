@@ -67,7 +67,7 @@ test("Ctrl-C while the database is still being made leaves no process, and the n
 test("whatever ends the program ends its database", async () => {
   const killed = await startApplication({ folder, args: ["--empty"] });
   expect(await post(`${killed.url}/api/horses`, HORSE)).toBe(201);
-  process.kill(killed.pid, "SIGKILL");
+  await killed.kill();
   await expect.poll(() => processesOn(folder)).toEqual([]);
   expect(await refusal({ folder })).toBe("it started");
   expect(processesOn(folder)).toEqual([]);
@@ -99,7 +99,7 @@ test("no address sent to the page without HTTPS ends the program", async () => {
 test("after a kill -9 of the program, and of everything, a start works and nothing saved is lost", async () => {
   const first = await startApplication({ folder, args: ["--empty"] });
   await post(`${first.url}/api/horses`, HORSE);
-  process.kill(first.pid, "SIGKILL");
+  await first.kill();
   const second = await startApplication({ folder });
   expect(await post(`${second.url}/api/events`, ASK)).toBe(200);
   const postmaster = Number(readFileSync(path.join(folder, "cluster/postmaster.pid"), "utf8").split("\n")[0]);
