@@ -65,9 +65,9 @@ export async function measureBusy(root, scratch, report) {
   const told = answers.filter(({ status, isToldWhen }) => status === 503 && isToldWhen).length;
   const otherwise = AT_ONCE - answered - told;
   report(
-    `of ${AT_ONCE.toLocaleString("en")} requests at once (${answered} answered, ${told} told when to come again, in ${ms(took)}): the rest`,
+    `of ${AT_ONCE.toLocaleString("en")} requests at once, those neither answered nor told when to come again`,
     "none",
-    String(otherwise),
+    `${otherwise} (${answered} answered, ${told} told, in ${ms(took)})`,
     "0",
     otherwise,
     0,

@@ -149,9 +149,9 @@ export async function soak(root, scratch, report) {
   const slowest = new Set(seconds.filter((_second, index) => times[index] >= slow));
   console.log(`     the slowest hundredth ended in these seconds: ${[...slowest].toSorted((a, b) => a - b).join(" ")}`);
   report(
-    `50 pens for ${MINUTES} minutes beside ${done.files} files in, ${done.previews} looked at, ${done.exports + done.archives} out and ${done.stalled} stalled readers: p99 of an entry`,
+    `50 pens for ${MINUTES} minutes beside files in, looked at and out, and readers that stop: p99 of an entry`,
     "p50 of one pen alone",
-    ms(slow),
+    `${ms(slow)} (${done.files} files in, ${done.previews} looked at, ${done.exports + done.archives} out, ${done.stalled} readers)`,
     ms(median(alone)),
     slow / median(alone),
     20,
