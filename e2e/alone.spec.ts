@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
 import { chromium, expect, test, type BrowserContext, type Page } from "@playwright/test";
-import { startApplication, throwAwayFolder } from "./application";
+import { putYard, startApplication, startOnCopy, throwAwayFolder } from "./application";
 import { addHorse, axeFindings, entriesOnServer, goIn, isReadyAlone, openCard } from "./pages";
 import { flags } from "./playwright.config";
 
@@ -259,7 +259,7 @@ test("a guest network's sign-in page, two tabs of one outing, and another yard a
     .toBe(3);
 
   // Another yard's Still Pine at the same address gets nothing of this yard's.
-  const elsewhere = await startApplication({ args: ["--empty"] });
+  const elsewhere = await startOnCopy("empty");
   try {
     await page.bringToFront();
     await page.keyboard.press("1");
@@ -299,6 +299,7 @@ test("a new version waits while somebody is in the pen, keeps the queue, and com
   const pages = mkdtempSync(path.join(tmpdir(), "still-pine-pages-"));
   cpSync(fileURLToPath(new URL("../web/dist", import.meta.url)), pages, { recursive: true });
   const data = throwAwayFolder();
+  putYard(data, "demo");
   const application = await startApplication({ folder: data, env: { STILLPINE_WEB: pages } });
   const context = await browser.newContext({ baseURL: application.url, viewport: { width: 390, height: 844 } });
   try {

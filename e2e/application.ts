@@ -1,5 +1,5 @@
 import { spawn, spawnSync } from "node:child_process";
-import { mkdtempSync, rmSync, chmodSync } from "node:fs";
+import { chmodSync, mkdirSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
@@ -25,10 +25,14 @@ export function throwAwayFolder(): string {
   return folder;
 }
 
+interface Options {
+  folder?: string;
+  env?: NodeJS.ProcessEnv;
+  args?: string[];
+}
+
 /** Starts the application as `bin/start` does, on a folder of its own and a free port, and waits for its ready line. */
-export async function startApplication(
-  options: { folder?: string; env?: NodeJS.ProcessEnv; args?: string[] } = {},
-): Promise<Application> {
+export async function startApplication(options: Options = {}): Promise<Application> {
   const folder = options.folder ?? throwAwayFolder();
   const child = spawn(process.execPath, [START, ...(options.args ?? [])], {
     stdio: ["ignore", "pipe", "pipe"],
@@ -63,22 +67,42 @@ export async function startApplication(
   };
 }
 
-const templates = new Map<string, Promise<string>>();
+/** Yards as their first start makes them, each made once for the whole run; the folder that holds them, given to every worker. */
+const TEMPLATES = "STILLPINE_TEMPLATES";
+const KINDS = { demo: [], empty: ["--empty"] };
+
+/** Makes the yards that `putYard` copies. @returns takes them away again */
+export async function makeTemplates(): Promise<() => void> {
+  const templates = throwAwayFolder();
+  for (const [kind, args] of Object.entries(KINDS)) {
+    const folder = path.join(templates, kind);
+    mkdirSync(folder, { mode: 0o755 });
+    const application = await startApplication({ folder, args });
+    await application.stop();
+  }
+  process.env[TEMPLATES] = templates;
+  return () => rmSync(templates, { recursive: true, force: true });
+}
 
 /** Puts a yard into a folder as its first start would: a copy of one that was made once, which is quicker than to make it. */
-export async function putYard(folder: string, kind: "demo" | "empty"): Promise<void> {
-  let template = templates.get(kind);
-  if (!template) templates.set(kind, (template = makeTemplate(kind)));
-  const { status } = spawnSync("cp", ["-a", `${await template}/.`, folder]);
+export function putYard(folder: string, kind: keyof typeof KINDS): void {
+  const { status } = spawnSync("cp", ["-a", `${process.env[TEMPLATES]}/${kind}/.`, folder]);
   if (status !== 0) throw new Error(`the ${kind} yard could not be copied`);
 }
 
-async function makeTemplate(kind: "demo" | "empty"): Promise<string> {
+/** Starts the application on a yard that was made before, in a folder that goes with it. */
+export async function startOnCopy(
+  kind: keyof typeof KINDS,
+  options: Omit<Options, "folder"> = {},
+): Promise<Application> {
   const folder = throwAwayFolder();
-  process.once("exit", () => rmSync(folder, { recursive: true, force: true }));
-  const application = await startApplication({ folder, args: kind === "empty" ? ["--empty"] : [] });
-  await application.stop();
-  return folder;
+  putYard(folder, kind);
+  const application = await startApplication({ ...options, folder });
+  const stop = async (): Promise<void> => {
+    await application.stop();
+    rmSync(folder, { recursive: true, force: true });
+  };
+  return { ...application, stop };
 }
 
 /** Processes whose command line names a folder. */

@@ -2,7 +2,7 @@ import { spawnSync } from "node:child_process";
 import { expect, test, type APIRequestContext, type Page } from "@playwright/test";
 import { loosePenStart } from "@still-pine/core/programs";
 import { stepName } from "@still-pine/core/readiness";
-import { startApplication } from "./application";
+import { startOnCopy } from "./application";
 import { axeFindings, horseId } from "./pages";
 
 const ASSESS = new URL("../bin/assess", import.meta.url).pathname;
@@ -181,7 +181,7 @@ async function writeDownAgain(request: APIRequestContext, record: Written | unde
 
 test("sixty horses are a row each on a laptop, cards on a phone, and axe finds nothing", async ({ browser }) => {
   test.setTimeout(240_000);
-  const application = await startApplication();
+  const application = await startOnCopy("demo");
   try {
     const context = await browser.newContext({ baseURL: application.url });
     const page = await context.newPage();

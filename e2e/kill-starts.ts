@@ -21,7 +21,7 @@ const FIXTURE = new URL("../server/src/db/fixtures/after-the-programs.sql", impo
 /** A folder with a yard as the former build left it, and all its entries. */
 async function olderYard(): Promise<{ folder: string; entries: string }> {
   const folder = throwAwayFolder();
-  await putYard(folder, "empty");
+  putYard(folder, "empty");
   inCluster(folder, "dropdb", ["still_pine", "--maintenance-db=postgres"]);
   inCluster(folder, "createdb", ["still_pine", "--maintenance-db=postgres"]);
   // psql reads it as the owner of the database, who may not look into this folder's parent.

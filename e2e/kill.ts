@@ -1,4 +1,5 @@
 import { execFileSync } from "node:child_process";
+import { randomInt } from "node:crypto";
 import { existsSync, readFileSync, rmSync } from "node:fs";
 import { createServer } from "node:net";
 import path from "node:path";
@@ -79,7 +80,7 @@ async function killInOneYard(kills: number, seed: number): Promise<KillReport> {
   const random = randomFrom(seed);
   const folder = throwAwayFolder();
   // Always the same port: a phone keeps the address it has.
-  const env = { PORT: String(await freePort(random)) };
+  const env = { PORT: String(await freePort()) };
   const start = (): Promise<Application> => startApplication({ folder, args: ["--empty"], env });
   let application = await start();
   const { url } = application;
@@ -124,9 +125,10 @@ async function killInOneYard(kills: number, seed: number): Promise<KillReport> {
   return report;
 }
 
-async function freePort(random: () => number): Promise<number> {
+/** Any one: two runs of the same seed may be at work beside each other. */
+async function freePort(): Promise<number> {
   for (;;) {
-    const port = PORTS.from + Math.floor(random() * (PORTS.to - PORTS.from));
+    const port = randomInt(PORTS.from, PORTS.to);
     const isFree = await new Promise<boolean>((resolve) => {
       const server = createServer();
       server.once("error", () => resolve(false));

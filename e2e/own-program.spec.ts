@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { expect, test, type Page } from "@playwright/test";
-import { startApplication } from "./application";
+import { startOnCopy } from "./application";
 import { addHorse, axeFindings } from "./pages";
 
 /** A program made one's own: changed by mouse and by keyboard, broken on purpose, published, gone by, carried to another yard. */
@@ -195,7 +195,7 @@ test("a copy is re-ordered by mouse and by keyboard, broken five ways, published
   };
   const file = await saved(page);
   expect([file["name"], file["version"]]).toEqual(["Our quiet way", 2]);
-  const elsewhere = await startApplication({ args: ["--empty"] });
+  const elsewhere = await startOnCopy("empty");
   try {
     const there = await browser.newPage({ baseURL: elsewhere.url, serviceWorkers: "block" });
     await there.goto("/programs");

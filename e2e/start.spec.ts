@@ -65,7 +65,8 @@ test("Ctrl-C while the database is still being made leaves no process, and the n
 });
 
 test("whatever ends the program ends its database", async () => {
-  const killed = await startApplication({ folder, args: ["--empty"] });
+  putYard(folder, "empty");
+  const killed = await startApplication({ folder });
   expect(await post(`${killed.url}/api/horses`, HORSE)).toBe(201);
   await killed.kill();
   await expect.poll(() => processesOn(folder)).toEqual([]);
@@ -74,7 +75,7 @@ test("whatever ends the program ends its database", async () => {
 });
 
 test("what a statement that fails was about does not stand in the database's log", async () => {
-  await putYard(folder, "empty");
+  putYard(folder, "empty");
   const running = await startApplication({ folder });
   expect(() => inCluster(folder, "psql", ["--command=select 'lame behind'::int"], true)).toThrow(/lame behind/);
   await running.stop();
@@ -85,7 +86,8 @@ test("what a statement that fails was about does not stand in the database's log
 
 test("no address sent to the page without HTTPS ends the program", async () => {
   const phones = { STILLPINE_PHONES_PORT: "0", STILLPINE_ANNOUNCE: "no" };
-  const running = await startApplication({ folder, args: ["--empty", "--phones"], env: phones });
+  putYard(folder, "empty");
+  const running = await startApplication({ folder, args: ["--phones"], env: phones });
   const { trustAddress } = (await (await fetch(`${running.url}/api/phones`)).json()) as { trustAddress: string };
   for (const address of ["//", "///", "http://[", "*"]) {
     const socket = connect(Number(new URL(trustAddress).port), "127.0.0.1");
@@ -118,7 +120,8 @@ test("after a kill -9 of the program, and of everything, a start works and nothi
 });
 
 test("a second start on a folder at work, a taken port and a bad setting are one line each", async () => {
-  const running = await startApplication({ folder, args: ["--empty"] });
+  putYard(folder, "empty");
+  const running = await startApplication({ folder });
   const port = new URL(running.url).port;
   expect(await refusal({ folder })).toContain(`Still Pine already runs on ${folder}`);
   expect(await refusal({ folder, env: { PORT: port } })).toContain(
@@ -152,7 +155,8 @@ const LOOPBACK = "0100007F";
 
 test("the laptop alone reaches it, unless phones are let in; settings of theirs that are wrong are one line each", async () => {
   const phones = { STILLPINE_PHONES_PORT: "0", STILLPINE_ANNOUNCE: "no" };
-  const running = await startApplication({ folder, args: ["--empty", "--phones"], env: phones });
+  putYard(folder, "empty");
+  const running = await startApplication({ folder, args: ["--phones"], env: phones });
   expect(listenedOn(new URL(running.url).port)).toEqual([LOOPBACK]);
   expect(running.phones).toMatch(/^https:\/\/still-pine\.local:\d+$/);
   const taken = new URL(running.phones ?? "").port;

@@ -1,5 +1,5 @@
 import { chromium, expect, test, type Browser, type BrowserContext, type Page } from "@playwright/test";
-import { startApplication, type Application } from "./application";
+import { startOnCopy, type Application } from "./application";
 import { addHorse, axeFindings, entriesOnServer, goIn, openCard } from "./pages";
 import { flags } from "./playwright.config";
 
@@ -10,7 +10,7 @@ let browser: Browser;
 let phonesUrl: string;
 
 test.beforeAll(async () => {
-  application = await startApplication({
+  application = await startOnCopy("demo", {
     args: ["--phones"],
     env: { STILLPINE_PHONES_PORT: "0", STILLPINE_ANNOUNCE: "no" },
   });
