@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { isAsk, isCorrection, type RecordEvent } from "../record";
 import cases from "./cases/coach.json" with { type: "json" };
 import { advise, foldOuting, LiveOuting, type Advice, type OutingPlan } from ".";
-import { planOf, readMoments, type PlanChoices } from "./testing";
+import { planOf, randomMoments, readMoments, type PlanChoices } from "./testing";
 
 interface Case extends PlanChoices {
   name: string;
@@ -34,40 +34,6 @@ describe("the coach says what a horseman would", () => {
   });
 });
 
-const feel = fc.tuple(fc.integer({ min: 0, max: 4 }), fc.integer({ min: 0, max: 4 })).map(([p, m]) => `${p}/${m}`);
-const moment = fc.oneof(
-  {
-    weight: 12,
-    arbitrary: fc
-      .tuple(fc.constantFrom("gave", "gave", "tried", "none", "against", "neutral"), feel)
-      .map((one) => one.join(" ")),
-  },
-  { weight: 4, arbitrary: fc.constantFrom("gave 1/1", "gave 0/1", "off: gave 1/1", "near: gave 1/1", "none") },
-  {
-    weight: 2,
-    arbitrary: fc.constantFrom("step yield-hind", "step stand", "step flex", "off: gave 1/3", "near: gave 2/3"),
-  },
-  {
-    weight: 2,
-    arbitrary: fc.constantFrom(
-      "startle 2",
-      "startle 3",
-      "offer",
-      "tired sweat",
-      "after 120",
-      "gave 1/1 bolted",
-      "mishap bite 1",
-    ),
-  },
-);
-/** With undo and changed answers, where there is something to undo. */
-const outing = fc
-  .array(fc.tuple(moment, fc.constantFrom("", "", "", "", "undo", "was against")), { minLength: 1, maxLength: 40 })
-  .map((list) =>
-    list.flatMap(([one, then]) => (then === "" || (then.startsWith("was") && !isAnswer(one)) ? [one] : [one, then])),
-  );
-const isAnswer = (one: string): boolean => /^(near: |off: )?(gave|tried|none|against|neutral)/.test(one);
-
 /** Asks that stand, in their order. */
 function asksOf(events: readonly RecordEvent[]): { mood?: number }[] {
   const voided = new Set(events.filter(isCorrection).flatMap((one) => (one.void ? one.replaces : [])));
@@ -78,7 +44,7 @@ describe("in random outings", () => {
   it("never says go on after an over or two tight in a row", () => {
     let seen = 0;
     fc.assert(
-      fc.property(outing, (moments) => {
+      fc.property(randomMoments, (moments) => {
         const plan = planOf({ line: { count: 5 } });
         const events = readMoments(moments, "flex");
         const [before, last] = asksOf(events).slice(-2);
@@ -97,7 +63,7 @@ describe("in random outings", () => {
   it("is told the same one event at a time as all at once", () => {
     expect.hasAssertions();
     fc.assert(
-      fc.property(outing, fc.array(fc.nat(), { maxLength: 6 }), (moments, strikes) => {
+      fc.property(randomMoments, fc.array(fc.nat(), { maxLength: 6 }), (moments, strikes) => {
         const plan = planOf();
         const events = readMoments(moments, "flex");
         // Strikes out entries far back as well, and strikes out strikes.

@@ -3,6 +3,8 @@ import { alwaysUnder, findStep, loosePenStart, sidesOf, type Program } from "../
 import type { RecordEvent } from "../record";
 import type { Exercise, OutingPlan } from "./types";
 
+export { randomMoments } from "./random-moments";
+
 /** Reads the short notation of cases/README.md into events. Used by tests alone. */
 export function readMoments(moments: readonly string[], step: string): RecordEvent[] {
   const events: RecordEvent[] = [];
