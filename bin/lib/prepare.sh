@@ -70,10 +70,18 @@ need_modules() {
   cp "$root/package-lock.json" "$stamp"
 }
 
-# need_build WHAT: builds when a source is newer than what was built. WHAT is all, or assess for that program alone.
+# is_there WHAT: whether everything a build of WHAT made is still there.
+is_there() {
+  local file made="server/dist/assess.mjs"
+  [ "$1" = all ] && made="server/dist/start.mjs server/dist/data.mjs server/dist/worker.mjs web/dist/index.html"
+  [ -f "$root/.cache/built-$1" ] || return 1
+  for file in $made; do [ -f "$root/$file" ] || return 1; done
+}
+
+# need_build WHAT: builds when a source is newer than what was built, or what was built is gone. WHAT is all, or assess for that program alone.
 need_build() {
   local what="$1" stamp="$root/.cache/built-$1"
-  if [ -f "$stamp" ] && [ -z "$(find "$root/core/src" "$root/contract/src" "$root/server/src" "$root/web/src" "$root/web/index.html" "$root/web/vite.config.ts" "$root/bin/lib/build.mjs" "$root/package-lock.json" -newer "$stamp" -print -quit 2>/dev/null)" ]; then return; fi
+  if is_there "$what" && [ -z "$(find "$root/core/src" "$root/contract/src" "$root/server/src" "$root/web/src" "$root/web/index.html" "$root/web/vite.config.ts" "$root/bin/lib/build.mjs" "$root/package-lock.json" -newer "$stamp" -print -quit 2>/dev/null)" ]; then return; fi
   say "Building …"
   mkdir -p "$root/.cache"
   local log
