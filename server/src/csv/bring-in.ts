@@ -42,8 +42,7 @@ export async function bringInCsv(
   const rows = readRows(text);
   const horses = await listHorses(client, yard.id);
   const refused: InputProblem[] = [];
-  const read = rows.flatMap((cells, index): Read[] => {
-    const line = index + 2;
+  const read = rows.flatMap(({ line, cells }): Read[] => {
     const said = (field: string): string => asWritten(cells[field] ?? "").trim();
     const kind = said("kind") || (said("care") ? "care" : "weight");
     if (!KNOWN_KINDS.has(kind) || said("struck_out") === "yes") return [];
@@ -131,14 +130,35 @@ async function currentById(
   return new Map(rows.map((row) => [row.id, row]));
 }
 
-function readRows(text: string): Cells[] {
-  let rows: Cells[];
+interface Row {
+  /** The line of the file on which it begins. */
+  line: number;
+  cells: Cells;
+}
+
+const BREAKS = /\r\n|\r|\n/g;
+const countOf = (pattern: RegExp, texts: readonly string[]): number =>
+  texts.reduce((sum, text) => sum + (text.match(pattern)?.length ?? 0), 0);
+
+function readRows(text: string): Row[] {
+  const rows: Row[] = [];
+  // Within quotes the reader counts the two signs of one line break as two lines.
+  let counted = 0;
   try {
-    rows = parse(text, {
+    parse(text, {
       bom: true,
       skip_empty_lines: true,
       relax_column_count_less: true,
-      columns: (header: string[]) => header.map((name) => name.trim().toLowerCase().replaceAll(" ", "_")),
+      columns: (header: string[]) => {
+        counted += countOf(/\r\n/g, header);
+        return header.map((name) => name.trim().toLowerCase().replaceAll(" ", "_"));
+      },
+      on_record: (cells: Cells, { lines }: { lines: number }): null => {
+        const texts = Object.values(cells);
+        counted += countOf(/\r\n/g, texts);
+        rows.push({ line: lines - counted - countOf(BREAKS, texts), cells });
+        return null;
+      },
     });
   } catch (cause) {
     throw new HttpProblem(
@@ -150,11 +170,11 @@ function readRows(text: string): Cells[] {
     );
   }
   const [first] = rows;
-  if (first && !("horse" in first) && !("horse_id" in first))
+  if (first && !("horse" in first.cells) && !("horse_id" in first.cells))
     throw new HttpProblem(
       422,
       "Not a CSV of weights or care",
-      `Expected a first line with the columns horse, day and weight_kg or care; found ${Object.keys(first).slice(0, 8).join(", ")}.`,
+      `Expected a first line with the columns horse, day and weight_kg or care; found ${Object.keys(first.cells).slice(0, 8).join(", ")}.`,
     );
   return rows;
 }

@@ -77,6 +77,27 @@ describe("weights and care from a spreadsheet", () => {
     ]);
   });
 
+  it.each([
+    ["\n", "\n"],
+    ["\r\n", "\n"],
+    ["\r\n", "\r\n"],
+    ["\r", "\r"],
+  ])(
+    "count the lines of the file itself, where cells and empty lines hold breaks too (%j, %j)",
+    async (ends, within) => {
+      const text = [
+        `horse,day,weight_kg,text,"a${within}column"`,
+        `Moss,2026-05-02,402,"thin${within}but well",`,
+        "",
+        `Nobody,2026-05-02,402,"a${within}b${within}",`,
+        "Nobody,2026-05-03,402,,",
+      ].join(ends);
+      const { body } = await send(`\ufeff${text}`, "?preview=1");
+      expect(body.refused.map(({ path }: { path: string }) => path)).toEqual(["line 6, horse", "line 9, horse"]);
+      expect(body.rows.map(({ line }: { line: number }) => line)).toEqual([3]);
+    },
+  );
+
   it("with mistakes name the line and what to change, and store the others", async () => {
     const { body } = await send(
       [
