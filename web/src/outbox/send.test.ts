@@ -45,7 +45,7 @@ const idsIn = (body: unknown): string[] =>
 const stores: Answer = (url, body) =>
   url === "/api/events"
     ? json({ results: idsIn(body).map((id) => ({ id, result: "stored" })), changes: [] })
-    : json({});
+    : json({ id: /\/media\/([^/?]+)/.exec(url)?.[1] });
 
 beforeEach(async () => {
   asked = [];
@@ -245,6 +245,48 @@ describe("photos and voice notes", () => {
     expect((await kept.unsentMedia()).map(({ id }) => id)).toEqual(["later"]);
     answerWith(stores);
     expect(await sendKept()).toBe("all");
+  });
+});
+
+describe("an answer that is no success", () => {
+  it.each([
+    ["a page of a guest network", () => json({}), "not-still-pine"],
+    ["nothing at all", () => new Response(""), "not-still-pine"],
+    ["another one's", () => json({ id: "another" }), "not-still-pine"],
+    ["that nothing changed", () => new Response(null, { status: 304 }), "not-still-pine"],
+  ] as const)("lets go of no photo: %s", async (_what, answer, trouble) => {
+    const kept = await keeper();
+    await kept.keepMedia(media("only"));
+    answerWith(answer);
+    expect(await sendKept()).toBe(trouble);
+    expect((await kept.unsentMedia()).map(({ id }) => id)).toEqual(["only"]);
+    answerWith(stores);
+    expect(await sendKept()).toBe("all");
+    expect(await kept.unsentMedia()).toEqual([]);
+  });
+
+  it("to the small picture has both sent again", async () => {
+    const kept = await keeper();
+    await kept.keepMedia(media("both", { kind: "photo", thumbnail: new Blob(["small"]) }));
+    answerWith((url, body) => (url.endsWith("/thumbnail") ? json({}, 503) : stores(url, body)));
+    expect(await sendKept()).toBe("ill");
+    expect((await kept.unsentMedia()).map(({ id }) => id)).toEqual(["both"]);
+    answerWith(stores);
+    expect(await sendKept()).toBe("all");
+  });
+
+  it("leaves the plan of an outing to be sent again", async () => {
+    const kept = await keeper();
+    const outing = { id: "planned", horse: "h1", startedAt: "2026-06-01T09:00:00Z", isOver: false, exercises: [] };
+    await kept.keepOuting({ ...outing, clockOffset: 0 } as unknown as KeptOuting, [event("p", "planned")]);
+    answerWith((url, body) => (url.endsWith("/plan") ? json({ detail: "No such outing." }, 404) : stores(url, body)));
+    expect(await sendKept()).toBe("all");
+    expect((await kept.outing("planned"))?.isPlanSent).not.toBe(true);
+    answerWith(stores);
+    await kept.keepEvents([event("q", "planned")]);
+    expect(await sendKept()).toBe("all");
+    expect((await kept.outing("planned"))?.isPlanSent).toBe(true);
+    await kept.changeOuting("planned", { isOver: true });
   });
 });
 

@@ -1,4 +1,4 @@
-import type { BatchResult, HelloView, Problem } from "@still-pine/contract/http";
+import type { BatchResult, HelloView, MediaView, Problem } from "@still-pine/contract/http";
 import { BATCH_MOST } from "@still-pine/contract/limits";
 import type { RecordEvent } from "@still-pine/core/record";
 import type { Holder } from "./holding";
@@ -181,7 +181,8 @@ export class Sender {
         "PUT",
         JSON.stringify({ horse, exercises, known, caps }),
       );
-      if (typeof answer !== "string" && answer.status < 500) await kept.changeOuting(outing.id, { isPlanSent: true });
+      if (typeof answer !== "string" && isSuccess(answer.status))
+        await kept.changeOuting(outing.id, { isPlanSent: true });
     }
   }
 
@@ -193,11 +194,13 @@ export class Sender {
     const where = media.outing === null ? "" : `?outing=${part(media.outing)}`;
     const answer = await this.ask(`/api/horses/${part(media.horse)}/media/${part(media.id)}${where}`, "PUT", content);
     if (typeof answer === "string") return answer;
-    if (answer.status >= 500 || answer.status === 429) return "ill";
     if (answer.status >= 400) return { problem: answer.body as Problem };
+    // What is let go of here is nowhere else: whoever has it names it.
+    if (!isSuccess(answer.status) || (answer.body as Partial<MediaView> | null)?.id !== media.id)
+      return "not-still-pine";
     if (media.thumbnail) {
       const small = await this.ask(`/api/media/${part(media.id)}/thumbnail`, "PUT", media.thumbnail);
-      if (small === "no-network") return small;
+      if (typeof small === "string") return small;
     }
     return {};
   }
@@ -249,6 +252,8 @@ export class Sender {
     return { status, body: answer };
   }
 }
+
+const isSuccess = (status: number): boolean => status >= 200 && status < 300;
 
 function settled(one: KeptEvent, result: BatchResult["results"][number] | undefined): KeptEvent {
   if (result?.result !== "refused") return { ...one, sent: 1 };
