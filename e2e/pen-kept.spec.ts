@@ -133,8 +133,9 @@ test("a device that grows full in the middle says so, keeps what it can, sends t
   await press();
   await expect(last(page)).toContainText(/This device is full: \d+ only in this page. Keep it open./);
   await expect(page.getByRole("button", { name: /^Near/ })).toContainText(`${asks} asks`);
-  // With the network back the page sends them straight.
+  // With the network back, which a browser tells, the page sends them straight.
   await page.unroute("**/api/events");
+  await page.evaluate(() => window.dispatchEvent(new Event("online")));
   await expect(last(page)).not.toContainText("only in this page", { timeout: 20_000 });
   // And with room again the device keeps them as before.
   await page.evaluate(() => indexedDB.deleteDatabase("filler"));
