@@ -253,6 +253,7 @@ describe("an answer that is no success", () => {
     ["a page of a guest network", () => json({}), "not-still-pine"],
     ["nothing at all", () => new Response(""), "not-still-pine"],
     ["another one's", () => json({ id: "another" }), "not-still-pine"],
+    ["a refusal without a word", () => new Response("", { status: 404 }), "not-still-pine"],
     ["that nothing changed", () => new Response(null, { status: 304 }), "not-still-pine"],
   ] as const)("lets go of no photo: %s", async (_what, answer, trouble) => {
     const kept = await keeper();

@@ -194,7 +194,8 @@ export class Sender {
     const where = media.outing === null ? "" : `?outing=${part(media.outing)}`;
     const answer = await this.ask(`/api/horses/${part(media.horse)}/media/${part(media.id)}${where}`, "PUT", content);
     if (typeof answer === "string") return answer;
-    if (answer.status >= 400) return { problem: answer.body as Problem };
+    // Without a reason of Still Pine's it is no refusal of Still Pine's.
+    if (answer.status >= 400 && answer.body) return { problem: answer.body as Problem };
     // What is let go of here is nowhere else: whoever has it names it.
     if (!isSuccess(answer.status) || (answer.body as Partial<MediaView> | null)?.id !== media.id)
       return "not-still-pine";
