@@ -1,8 +1,8 @@
 import { beforeAll, describe, expect, it } from "vitest";
-import { buildDemoYard } from "@still-pine/core/simulated";
 import { SCHOOLS } from "@still-pine/core/programs";
 import { recordToText } from "@still-pine/contract/record";
 import { jpegWithPosition, zipOf, type ZipPart } from "../testing/samples";
+import { bringInDemo } from "../testing/demo";
 import { call, yardsForTests, type TestYard } from "../testing/throw-away";
 
 const NOW = "2026-06-10T12:00:00Z";
@@ -20,11 +20,8 @@ beforeAll(async () => {
   first = yard(0);
   second = yard(1);
   third = yard(2);
-  let n = 0;
-  for (const record of buildDemoYard("2026-06-10", (msecs) => `id-${msecs}-${(n += 1)}`))
-    await call(`${first.url}/api/records`, "POST", recordToText(record));
-  const { body } = await call(`${first.url}/api/string`, "GET");
-  const [horse] = body.horses;
+  const [horse] = await bringInDemo(first);
+  if (!horse) throw new Error("no horses");
   const put = (path: string) =>
     fetch(`${first.url}/api${path}`, { method: "PUT", body: new Uint8Array(jpegWithPosition()) });
   await put(`/horses/${horse.id}/media/photo-1`);

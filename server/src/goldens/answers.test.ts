@@ -3,11 +3,10 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { beforeAll, describe, expect, it } from "vitest";
 import { ROUTES } from "@still-pine/contract/http";
-import { recordToText } from "@still-pine/contract/record";
 import { loosePenStart, SCHOOLS } from "@still-pine/core/programs";
-import { buildDemoYard } from "@still-pine/core/simulated";
 import { openArchive } from "../archive/read";
 import { jpegWithPosition } from "../testing/samples";
+import { bringInDemo } from "../testing/demo";
 import { call, yardsForTests, type TestYard } from "../testing/throw-away";
 import { Goldens } from "./goldens";
 
@@ -25,10 +24,7 @@ let home: TestYard;
 let horses: { id: string; name: string }[];
 beforeAll(async () => {
   home = yard();
-  let n = 0;
-  for (const record of buildDemoYard("2026-06-10", (msecs) => `id-${msecs}-${(n += 1)}`))
-    await call(`${home.url}/api/records`, "POST", recordToText(record));
-  ({ horses } = (await call(`${home.url}/api/string`, "GET")).body);
+  horses = await bringInDemo(home);
   const [first] = horses;
   const put = (path: string) =>
     fetch(`${home.url}/api${path}`, { method: "PUT", body: new Uint8Array(jpegWithPosition()) });

@@ -1,7 +1,6 @@
 import { beforeAll, describe, expect, it } from "vitest";
 import type { LedgerQuery, LedgerRowView } from "@still-pine/contract/http";
-import { buildDemoYard } from "@still-pine/core/simulated";
-import { recordToText } from "@still-pine/contract/record";
+import { bringInDemo } from "../testing/demo";
 import { call, yardsForTests, type TestYard } from "../testing/throw-away";
 import { ledgerPageSql } from "./ledger";
 import { loadLabels } from "./labels";
@@ -12,10 +11,7 @@ let home: TestYard;
 let horses: { id: string; name: string }[];
 beforeAll(async () => {
   home = yard();
-  let n = 0;
-  for (const record of buildDemoYard("2026-06-10", (msecs) => `id-${msecs}-${(n += 1)}`))
-    await call(`${home.url}/api/records`, "POST", recordToText(record));
-  horses = (await call(`${home.url}/api/string`, "GET")).body.horses;
+  horses = await bringInDemo(home);
 });
 
 const page = async (query: string) => (await call(`${home.url}/api/ledger?${query}`, "GET")).body;
