@@ -43,11 +43,14 @@ test("a copy is re-ordered by mouse and by keyboard, broken five ways, published
   // By keyboard: the fifth step two places down.
   await rows(page).nth(4).focus();
   await page.keyboard.press("Space");
-  await page.waitForTimeout(300);
-  await page.keyboard.press("ArrowDown");
-  await page.waitForTimeout(300);
-  await page.keyboard.press("ArrowDown");
-  await page.waitForTimeout(300);
+  // Where the step is by now is told to whoever does not see it.
+  const said = page.locator("[id^=DndLiveRegion]");
+  for (const place of [4, 5, 6]) {
+    await expect(said).toHaveText(
+      place === 4 ? `${byMouse[4]} is taken up.` : `${byMouse[4]} goes to the place of ${byMouse[place]}.`,
+    );
+    if (place < 6) await page.keyboard.press("ArrowDown");
+  }
   await page.keyboard.press("Space");
   const byKeys = [...byMouse];
   byKeys.splice(6, 0, ...byKeys.splice(4, 1));
@@ -115,8 +118,15 @@ test("a copy is re-ordered by mouse and by keyboard, broken five ways, published
     if (!box) throw new Error(`no dot at ${step}`);
     return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
   };
-  await page.waitForTimeout(500);
-  const [from, to] = [await dot("catch-rope", "source"), await dot("head-rub", "target")];
+  // The graph has come to rest where two looks at it find the same.
+  let [from, to] = [await dot("catch-rope", "source"), await dot("head-rub", "target")];
+  await expect
+    .poll(async () => {
+      const before = [from, to];
+      [from, to] = [await dot("catch-rope", "source"), await dot("head-rub", "target")];
+      return JSON.stringify(before) === JSON.stringify([from, to]);
+    })
+    .toBe(true);
   await page.mouse.move(from.x, from.y);
   await page.mouse.down();
   await page.mouse.move(to.x + 3, to.y + 2, { steps: 12 });

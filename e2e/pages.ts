@@ -13,8 +13,10 @@ export async function horseId(page: Page, name: string): Promise<string> {
 
 /** Adds a horse through the interface and returns its id. */
 export async function addHorse(page: Page, name: string): Promise<string> {
-  // Outings that run elsewhere are told above the string a moment later, and move what is below.
-  await page.goto("/", { waitUntil: "networkidle" });
+  // Outings that run elsewhere are told above the string once they are known, and move what is below.
+  const told = page.waitForResponse("**/api/running");
+  await page.goto("/");
+  await told;
   await page.getByRole("button", { name: "New horse" }).click();
   await page.getByLabel("Name").fill(name);
   await page.getByLabel("Foaled", { exact: true }).fill("2022");
@@ -70,6 +72,22 @@ export async function openCard(page: Page, horse: string, steps: readonly string
   for (const step of steps) await page.getByLabel("Another step").selectOption(step);
   await page.getByRole("combobox", { name: "Place" }).fill("Round pen");
   await page.getByRole("combobox", { name: "Handler" }).fill("M");
+}
+
+/** The pen takes an equal press within a quarter of a second for the same one; this waits, by the page's own clock, until that is over. */
+export async function untilAnotherPress(page: Page): Promise<void> {
+  await passes(page, 260);
+}
+
+/** Two devices that record the same within three seconds saw one ask; this waits until a next one cannot be meant. */
+export async function untilNoPair(page: Page): Promise<void> {
+  await passes(page, 3100);
+}
+
+/** Waits until the page's own clock has gone on by so much. */
+export async function passes(page: Page, milliseconds: number): Promise<void> {
+  const since = await page.evaluate(() => performance.now());
+  await page.waitForFunction(([from, most]) => performance.now() - from >= most, [since, milliseconds] as const);
 }
 
 /** From the card into the pen; returns the outing's id. */

@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { chromium, expect, test, type BrowserContext, type Page } from "@playwright/test";
-import { addHorse, entriesOnServer, goIn, openCard } from "./pages";
+import { addHorse, entriesOnServer, goIn, openCard, passes } from "./pages";
 import { flags } from "./playwright.config";
 
 /** What happens to an outing when the device, the browser or the network lets one down. */
@@ -23,12 +23,11 @@ async function inThePen(
   return { horse, outing: await goIn(page) };
 }
 
-/** Two-digit entries, a moment apart, so that none is taken for a double. */
+/** Two-digit entries, no two after each other alike, so that none is taken for a double. */
 async function ask(page: Page, times: number): Promise<void> {
   for (let n = 0; n < times; n += 1) {
     await page.keyboard.press("1");
     await page.keyboard.press(String(n % 2));
-    await page.waitForTimeout(20);
   }
   await expect(last(page)).toContainText(times % 2 ? "loose" : "quiet");
   await isKept(page);
@@ -51,7 +50,7 @@ test("a reload in the middle of a fright comes back exactly where it was, the cl
   await page.keyboard.press("*");
   await page.keyboard.press("2");
   await isKept(page);
-  await page.waitForTimeout(1500);
+  await expect(page.getByRole("button", { name: /^Quiet again 0:0[1-9]/ })).toBeVisible();
   await page.reload();
   await expect(page.getByRole("button", { name: /^Quiet again 0:0[1-9]/ })).toBeVisible();
   await expect(page.getByRole("button", { name: /^Off/ })).toHaveAttribute("aria-pressed", "true");
@@ -126,7 +125,7 @@ test("a device that grows full in the middle says so, keeps what it can, sends t
     await page.keyboard.press("1");
     await page.keyboard.press(String(asks % 2));
     asks += 1;
-    await page.waitForTimeout(60);
+    await expect(page.getByRole("button", { name: /^Near/ })).toContainText(`${asks} asks`);
   };
   // The room held back for it, and what the browser has in hand, take some hundreds; then there is none.
   for (let n = 0; n < 600 && !(await last(page).innerText()).includes("This device is full"); n += 1) await press();
@@ -259,7 +258,7 @@ test("the pad: anywhere on it counts, held it measures the wait, and a thumb tha
   await expect(last(page)).toContainText("Gave · thought · quiet");
   await page.mouse.move(box.x + wide * 0.5, box.y + high * 4.5);
   await page.mouse.down();
-  await page.waitForTimeout(1400);
+  await passes(page, 1400);
   await page.mouse.move(box.x + wide * 3.5, box.y + high * 0.5, { steps: 4 });
   await page.mouse.up();
   await expect(last(page)).toContainText(/Gave · hint · loose · after 1\.\d s/);
@@ -376,7 +375,7 @@ test("a voice note and a photo stay with the outing", async ({ page, context }) 
   await page.getByRole("button", { name: "more" }).tap();
   await page.getByRole("button", { name: /^Voice note/ }).tap();
   await expect(page.getByRole("button", { name: /^End the voice note/ })).toBeVisible();
-  await page.waitForTimeout(2600);
+  await passes(page, 1500);
   await page.getByRole("button", { name: /^End the voice note/ }).tap();
   await expect(last(page)).toContainText("Voice note");
   await page.getByRole("button", { name: "more" }).tap();

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { addHorse, axeFindings, daysAgo, entriesOnServer, goIn, openCard } from "./pages";
+import { addHorse, axeFindings, daysAgo, entriesOnServer, goIn, openCard, untilAnotherPress } from "./pages";
 
 /** Recording live, on a phone held upright. */
 test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
@@ -31,7 +31,7 @@ test("a whole outing by touch: card, fetching, forty asks one tap each, a fright
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Work day 1, calendar day 1");
   await expect(page.getByRole("region", { name: "Cautions" })).toContainText("Lateral flexion.");
   await page.getByRole("button", { name: "Start the watch" }).tap();
-  await page.waitForTimeout(1200);
+  await expect(page.getByRole("button", { name: /He is caught ?0:0[1-9]/ })).toBeVisible();
   await page.getByRole("button", { name: "He is caught" }).tap();
   await page.getByRole("group", { name: "Caught" }).getByRole("button", { name: "walked off" }).tap();
   const outing = await goIn(page);
@@ -46,8 +46,7 @@ test("a whole outing by touch: card, fetching, forty asks one tap each, a fright
     expect(count.taps - before).toBe(1);
     await isKept(page);
     if (expected) await expect(coach(page)).toContainText(expected);
-    // A second equal tap within a quarter of a second would be the same one.
-    await page.waitForTimeout(260);
+    await untilAnotherPress(page);
   };
   const side = (name: "Near" | "Off") => page.getByRole("group", { name: "Side" }).getByRole("button", { name });
 
@@ -323,7 +322,6 @@ test("the review by keyboard: an entry is chosen, fixed, dropped, brought back, 
   const outing = await goIn(page);
   await page.keyboard.press("1");
   await page.keyboard.press("1");
-  await page.waitForTimeout(300);
   await page.keyboard.press("2");
   await page.keyboard.press("1");
   await isKept(page);

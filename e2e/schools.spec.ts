@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { addHorse, axeFindings, entriesOnServer, goIn, openCard } from "./pages";
+import { addHorse, axeFindings, entriesOnServer, goIn, openCard, untilAnotherPress } from "./pages";
 
 /** Programs to read and compare, where to look in a trouble, and a check-up. */
 
@@ -185,8 +185,7 @@ test.describe("on a phone", () => {
       const isLost = (await strip.getByRole("status").innerText()).startsWith("Lowers the head");
       if (isLost) {
         await page.getByRole("button", { name: "none", exact: true }).tap();
-        // An equal press within a quarter of a second would be the same one.
-        await page.waitForTimeout(300);
+        await untilAnotherPress(page);
         await page.getByRole("button", { name: "none", exact: true }).tap();
       } else
         await page
@@ -195,7 +194,7 @@ test.describe("on a phone", () => {
           .tap();
       asks += 1;
       await expect(page.getByRole("status", { name: "Last entry" }).getByLabel("kept")).toBeVisible();
-      await page.waitForTimeout(260);
+      await untilAnotherPress(page);
     }
     await expect(coach).toContainText("All that can be asked was asked.");
     expect(asks).toBeGreaterThan(8);

@@ -1,4 +1,4 @@
-import { mkdirSync } from "node:fs";
+import { mkdirSync, writeFileSync } from "node:fs";
 import { expect, test, type Browser, type Page } from "@playwright/test";
 import type { CheckUpView } from "@still-pine/contract/http";
 import { startApplication, type Application } from "./application";
@@ -99,8 +99,7 @@ for (const [suffix, width, height, colorScheme] of [["", 1280, 800, "light"]] as
       // The browser's clock stands where the yard's stands.
       await page.clock.setFixedTime(new Date(NOW));
       const shoot = async (name: string): Promise<void> => {
-        await page.waitForTimeout(600);
-        await page.screenshot({ path: `${FOLDER}${name}${suffix}.png` });
+        await shootAtRest(page, `${FOLDER}${name}${suffix}.png`);
       };
       await page.goto("/");
       await page.getByRole("list", { name: "Trail by stage" }).first().waitFor();
@@ -180,9 +179,22 @@ async function shootRail(browser: Browser, outing: string): Promise<void> {
   await page.getByRole("group", { name: "How light" }).getByRole("button", { name: "hint" }).click();
   await page.getByRole("button", { name: "quiet" }).click();
   await page.clock.runFor(2000);
-  await page.waitForTimeout(800);
-  await page.screenshot({ path: `${FOLDER}rail-phone.png` });
+  await shootAtRest(page, `${FOLDER}rail-phone.png`);
   await context.close();
+}
+
+/** Takes a picture once two in a row are the same. */
+async function shootAtRest(page: Page, file: string): Promise<void> {
+  let before = await page.screenshot();
+  await expect
+    .poll(async () => {
+      const now = await page.screenshot();
+      const isAtRest = now.equals(before);
+      before = now;
+      return isAtRest;
+    })
+    .toBe(true);
+  writeFileSync(file, before);
 }
 
 /** The outing that is recorded live: its card, the pen early, in a fright and near the cap, and its review. */
@@ -204,8 +216,7 @@ for (const [suffix, width, height, colorScheme] of [
     await page.clock.install({ time: new Date(NOW) });
     const shoot = async (name: string): Promise<void> => {
       await page.clock.runFor(1500);
-      await page.waitForTimeout(400);
-      await page.screenshot({ path: `${FOLDER}${name}${suffix}.png` });
+      await shootAtRest(page, `${FOLDER}${name}${suffix}.png`);
     };
     const coach = page.getByRole("status", { name: "The coach" });
     const exercises = page.getByRole("group", { name: "Exercises" });
@@ -271,14 +282,11 @@ for (const [suffix, width, height, colorScheme] of [
     await page.keyboard.press("End");
     await page.keyboard.press("End");
     await page.getByRole("region", { name: "Finish lines" }).waitFor();
-    for (let n = 0; n < 8; n += 1) {
+    // Its clock stands still otherwise, and with it whatever waits for a moment to pass.
+    await expect(async () => {
       await page.clock.runFor(1000);
-      await page.waitForTimeout(250);
-    }
-    await page
-      .getByText(/ → |No word changed/)
-      .first()
-      .waitFor();
+      await expect(page.getByText(/ → |No word changed/).first()).toBeVisible({ timeout: 250 });
+    }).toPass();
     if (isDusk) {
       // What it ended with waits here: the network went away before the end.
       await page.getByRole("link", { name: /On this device only/ }).click();

@@ -1,6 +1,6 @@
 import { chromium, expect, test, type Browser, type BrowserContext, type Page } from "@playwright/test";
 import { startOnCopy, type Application } from "./application";
-import { addHorse, axeFindings, entriesOnServer, goIn, openCard } from "./pages";
+import { addHorse, axeFindings, entriesOnServer, goIn, openCard, untilNoPair } from "./pages";
 import { flags } from "./playwright.config";
 
 /** Phones over HTTPS: pairing through the page with the codes, a helper at the rail, two on one outing with cuts between them. */
@@ -144,13 +144,13 @@ test("the pen and the rail see each other's asks within two seconds, count one a
     timeout: 2000,
   });
   await expect(near(rail)).toContainText("1 ask");
-  await rail.waitForTimeout(3500);
+  await untilNoPair(rail);
   // Called out: near, hint, loose.
   await near(rail).tap();
   await rail.getByRole("group", { name: "How light" }).getByRole("button", { name: "hint" }).tap();
   await rail.getByRole("button", { name: "loose" }).tap();
   await expect(near(pen)).toContainText("2 asks", { timeout: 2000 });
-  await pen.waitForTimeout(3500);
+  await untilNoPair(pen);
   // Both see one ask.
   await press(pen, "1");
   await rail.getByRole("button", { name: "watchful" }).tap();
@@ -162,7 +162,7 @@ test("the pen and the rail see each other's asks within two seconds, count one a
   await expect(pen.getByRole("heading", { name: "Coming out" })).toBeVisible();
   await expect(rail.getByText("The outing was ended in the pen.")).toBeVisible();
   // Late, and counted all the same.
-  await rail.waitForTimeout(3500);
+  await untilNoPair(rail);
   await rail.getByRole("button", { name: "quiet" }).tap();
   await expect.poll(async () => (await asks(laptop, horse, outing)).length).toBe(5);
 
@@ -192,9 +192,9 @@ test("cut from each other both go on; back again everything is there once, on bo
   await press(pen, "1");
   await expect(near(rail)).toContainText("1 ask");
   await penContext.setOffline(true);
-  await rail.waitForTimeout(3200);
+  await untilNoPair(rail);
   await rail.getByRole("button", { name: "quiet" }).tap();
-  await rail.waitForTimeout(3200);
+  await untilNoPair(rail);
   await railContext.setOffline(true);
   await press(pen, "0");
   await rail.getByRole("button", { name: "tight" }).tap();

@@ -5,7 +5,9 @@ import {
   PointerSensor,
   useSensor,
   useSensors,
+  type Announcements,
   type DragEndEvent,
+  type UniqueIdentifier,
 } from "@dnd-kit/core";
 import {
   SortableContext,
@@ -42,13 +44,26 @@ export function RoadEditor(props: RoadEditorProps) {
   const end = ({ active, over }: DragEndEvent): void => {
     if (over && active.id !== over.id) onChange((now) => moveStep(now, String(active.id), String(over.id)));
   };
+  const named = (id: UniqueIdentifier): string => stepName(program, String(id), words);
+  const announcements: Announcements = {
+    onDragStart: ({ active }) => `${named(active.id)} is taken up.`,
+    onDragOver: ({ active, over }) =>
+      over && over.id !== active.id ? `${named(active.id)} goes to the place of ${named(over.id)}.` : undefined,
+    onDragEnd: ({ active }) => `${named(active.id)} is put down.`,
+    onDragCancel: ({ active }) => `${named(active.id)} stays where it was.`,
+  };
   return (
     <section aria-label="The road">
       <h2 className="mb-1 text-xl">The road, {program.steps.length} steps</h2>
       <p className="mb-2 text-sm text-faint">
         Drag by the handle, or with the keyboard: Space takes a step up, the arrows move it, Space puts it down.
       </p>
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={end}>
+      <DndContext
+        sensors={sensors}
+        collisionDetection={closestCenter}
+        accessibility={{ announcements }}
+        onDragEnd={end}
+      >
         <SortableContext items={ids} strategy={verticalListSortingStrategy}>
           <ol className="overflow-hidden rounded-xl border border-line bg-sheet">
             {program.steps.map((step) => (
