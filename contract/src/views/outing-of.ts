@@ -1,11 +1,4 @@
-import {
-  compareEvents,
-  effectiveTimes,
-  isClockSkew,
-  withMeasuredTimes,
-  type Outing,
-  type RecordEvent,
-} from "@still-pine/core/record";
+import { compareEvents, measuredTimes, type Outing, type RecordEvent } from "@still-pine/core/record";
 import { HEAD_FIELDS, PROGRAM_FIELDS } from "../record";
 
 /**
@@ -54,13 +47,6 @@ export function toOuting(id: string, events: readonly RecordEvent[]): Outing {
       ({ id: own }) => (own !== startId || isStartKept) && (own !== endId || isEndKept) && own !== headId,
     ),
   };
-}
-
-/** When an event was, by its device's clock set right where that was measured. */
-function measuredTimes(events: readonly RecordEvent[]): (event: RecordEvent) => string {
-  if (!events.some(isClockSkew)) return ({ at }) => at;
-  const times = new Map(withMeasuredTimes(events, effectiveTimes(events)).map(({ id, at }) => [id, at]));
-  return ({ id, at }) => times.get(id) ?? at;
 }
 
 function fieldsOf(event: RecordEvent): Fields {

@@ -1,7 +1,6 @@
-import { worthOfAsk } from "../evidence";
+import { sideOfAsk, worthOfAsk } from "../evidence";
 import { alwaysUnder, findStep, sidesOf, stepsInOrder, type Program, type SideKey } from "../programs";
 import { isAsk, type AskEvent, type Day, type FoldedOuting, type RecordEvent } from "../record";
-import { sideOf } from "../outing";
 import type { Found } from "./types";
 
 /** What one check-up found: of every step it set out to test, and what to mend first. */
@@ -76,7 +75,7 @@ function sidesFound(program: Program, id: string, asks: readonly AskEvent[]): Pa
   const sides: Partial<Record<SideKey, Found>> = {};
   for (const side of sidesOf(step)) {
     const worths = own
-      .filter((ask) => sideOf(ask, step) === side)
+      .filter((ask) => sideOfAsk(ask, step) === side)
       .map((ask) => worthOfAsk(ask, step.standard))
       .filter((worth) => worth === "clean" || worth === "miss");
     const found = foundOf(worths.map((worth) => worth === "clean"));

@@ -1,10 +1,28 @@
 import type { AskEvent, Mood, Phase, SeriesEvent } from "../record";
-import type { Dose, Standard } from "../programs";
+import type { Dose, SideKey, Standard, Step } from "../programs";
+
+/**
+ * The side an ask is judged on: near or off, for feet a leg, or none where the step has no sides. Null where it says too little to be
+ * one of the step's sides: such an ask counts for none of them.
+ */
+export function sideOfAsk(
+  { side, part }: Pick<AskEvent, "side" | "part">,
+  { side: kind }: Pick<Step, "side">,
+): SideKey | null {
+  if (kind === "none") return "none";
+  if (side !== "near" && side !== "off") return null;
+  if (kind !== "leg") return side;
+  return part === "fore" || part === "hind" ? `${side}-${part}` : null;
+}
 
 /** What one ask is worth: clean, a miss, or nothing (neither right nor wrong, or asked below the standard: a smaller dose, or with a tool). */
 export type Worth = "clean" | "miss" | "neutral" | "practice";
 
-/** Clean: gave, phase and mood at most the standard's, dose at least it (within it, where it says so), no bolt after the release. */
+/**
+ * The one answer to what an ask is worth, for judge, coach, card and check-up.
+ * Clean: gave, phase and mood at most the standard's, dose at least it (within it, where it says so), no
+ * bolt after the release.
+ */
 export function worthOfAsk(ask: AskEvent, standard: Standard): Worth {
   if (ask.answer === "neutral") return "neutral";
   const { dose } = standard;

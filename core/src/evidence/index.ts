@@ -3,7 +3,7 @@
  * probability between 0 and 1. The rules and their numbers are Still Pine's own judgement; the Beta arithmetic is textbook.
  */
 export { isSureEnough, sureOf } from "./sureness";
-export { cleanInSeries, worthOfAsk, type Worth } from "./classify";
+export { cleanInSeries, sideOfAsk, worthOfAsk, type Worth } from "./classify";
 export { SideEvidence, type Entry, type SavedSide } from "./side-evidence";
 export { NOTHING_SAID, watchOf, type OutingFacts, type Shown, type Watch } from "./shown";
 export type { Corner } from "./visit";

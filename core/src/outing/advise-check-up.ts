@@ -25,7 +25,9 @@ function foundSoFar(state: OutingState, test: Test): Found | undefined {
 
 /** One ask, or two: after a miss once more, and after a clean first where the test says twice. */
 function sideSoFar(state: OutingState, { step, twice }: Test, side: SideKey): Found | undefined {
-  const { asks, good } = tallyOf(state, step, side);
+  const { good, ...all } = tallyOf(state, step, side);
+  // What was asked smaller, or with a tool, says nothing of how he is.
+  const asks = all.asks - all.practice;
   if (asks === 0 || (asks === 1 && (twice || good === 0))) return undefined;
   return good === asks ? "holds" : good > 0 ? "rusty" : "hole";
 }
@@ -46,9 +48,9 @@ export function adviseCheckUp(state: OutingState, course: CheckUpCourse): Advice
   const open = here.sides.filter(({ side }) => sideSoFar(state, here, side) === undefined);
   const isHere = open.some(({ side }) => side === state.side);
   const side = isHere ? state.side : open[0]?.side;
-  const { asks, good } = tallyOf(state, here.step, state.side);
+  const { asks, practice, good } = tallyOf(state, here.step, state.side);
   if (!isHere && side) return say("leave", "check-side", evidenceOf(state, here), { side });
-  if (asks === 0) return say("go-on", "check-start", [], { step: here.step });
+  if (asks === practice) return say("go-on", "check-start", [], { step: here.step });
   return say("stay", good === 0 ? "check-again" : "check-twice", evidenceOf(state, here));
 }
 

@@ -90,7 +90,7 @@ class Look {
   leave(): Advice | null {
     const { state, step, last } = this;
     if (this.exercise.scare || (state.fright && !state.fright.quiet)) return null;
-    if (last && !last.good) return null;
+    if (last && !last.right) return null;
     const { side } = state;
     const line = lineFor(state, step.id);
     const numbers = { have: tallyOf(state, step.id, side).good, need: line.count };
@@ -143,7 +143,7 @@ class Look {
       return say("go-back", "rising", idsOf(three));
     if (last?.phase !== undefined && last.phase > this.plan.program.ways.pressureMost)
       return say("go-back", "too-much", [last.id]);
-    if (last && !last.good && !last.close && isReached(state, this.step.id, state.side))
+    if (last && !last.right && !last.close && isReached(state, this.step.id, state.side))
       return say("go-back", "end-good", [last.id]);
     return null;
   }
@@ -156,8 +156,8 @@ class Look {
   private ofLast(): Advice | null {
     const { last, tail, state, step } = this;
     if (!last) return null;
-    if (last.good) {
-      if (state.lucky) return say("stay", "lucky", [state.lucky.id]);
+    if (last.right) {
+      if (state.lucky && last.worth !== "practice") return say("stay", "lucky", [state.lucky.id]);
       const before = tail.at(-2);
       if (before && increasesBetween(before, last, step.standard.dose) >= 2)
         return say("stay", "two-increases", [before.id, last.id]);

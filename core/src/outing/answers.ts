@@ -1,3 +1,4 @@
+import { sideOfAsk, worthOfAsk, type Worth } from "../evidence";
 import type { DoseUnit, SideKey, Standard, Step } from "../programs";
 import { TIGHT, TOOLS, type AskEvent, type Mood, type Phase, type Tool } from "../record";
 import type { FinishLine } from "./types";
@@ -10,6 +11,9 @@ export interface Answer {
   given: "gave" | "tried" | "none" | "against";
   phase?: Phase;
   mood?: Mood;
+  worth: Exclude<Worth, "neutral">;
+  /** What was asked was given, quietly and lightly enough, even where less was asked than counts. */
+  right: boolean;
   /** As good as today's finish line asks. */
   good: boolean;
   /** Gave, quiet enough, and took more than the line allows. */
@@ -21,32 +25,42 @@ export interface Answer {
   tool?: Tool;
 }
 
-/** The side an ask is judged on: for feet a leg. */
-export function sideOf({ side = "none", part }: AskEvent, { side: kind }: Step): SideKey {
-  if (kind === "none" || side === "none") return "none";
-  return kind === "leg" ? (`${side}-${part === "hind" ? "hind" : "fore"}` as SideKey) : side;
+/** The standard of a step as today's line has it: its own phase and dose, where it says them. */
+function standardOfLine({ standard }: Step, { phase, dose }: FinishLine): Standard {
+  return {
+    ...standard,
+    phase: standard.phase === null ? null : (phase ?? standard.phase),
+    dose: standard.dose && dose !== undefined ? { ...standard.dose, amount: dose } : standard.dose,
+  };
 }
 
-/** Weighs an ask against the line of today; null for one that was neither right nor wrong. */
+/** Weighs an ask against the line of today; null for one that was neither right nor wrong, or says too little to be of one side. */
 export function weighAnswer(ask: AskEvent, step: Step, line: FinishLine): Answer | null {
+  const standard = standardOfLine(step, line);
+  const worth = worthOfAsk(ask, standard);
+  const side = sideOfAsk(ask, step);
   const { answer, phase, mood, asked, setting, tool, after } = ask;
-  if (answer === "neutral") return null;
+  if (worth === "neutral" || answer === "neutral" || side === null) return null;
   const bolted = after === "bolted";
-  const most = step.standard.phase === null ? null : (line.phase ?? step.standard.phase);
+  const most = standard.phase;
   const isLight = most === null || (phase !== undefined && phase <= most);
-  const quiet = mood !== undefined && mood <= step.standard.mood;
+  const quiet = mood !== undefined && mood <= standard.mood;
   const gave = answer === "gave" && !bolted;
   const tried = answer === "tried" && line.worth === "tried" && !bolted && (mood === undefined || quiet);
+  const practised = worth === "practice" && gave && quiet && isLight && isAskedThere(ask, standard);
+  const right = worth === "clean" || tried || practised;
   const isTight = mood !== undefined && mood >= TIGHT;
   const isNearlyLight = most === null || phase === undefined || phase <= most + 1;
   return {
     id: ask.id,
     step: ask.step,
-    side: sideOf(ask, step),
+    side,
     given: answer,
+    worth,
     ...(phase === undefined ? {} : { phase }),
     ...(mood === undefined ? {} : { mood }),
-    good: tried || (gave && quiet && isLight && isDoseThere(ask, step.standard, line)),
+    right,
+    good: worth === "clean" || (line.worth === "tried" && right),
     heavy: gave && quiet && !isLight,
     close: !bolted && !isTight && (answer === "tried" || (answer === "gave" && isNearlyLight)),
     ...(asked === undefined ? {} : { asked }),
@@ -55,11 +69,10 @@ export function weighAnswer(ask: AskEvent, step: Step, line: FinishLine): Answer
   };
 }
 
-/** He gave the dose that was asked for; without a word on it, what was asked was got. */
-function isDoseThere({ asked, dose: got }: AskEvent, { dose }: Standard, line: FinishLine): boolean {
-  if (got === undefined || dose === null) return true;
-  const wanted = asked ?? line.dose ?? dose.amount;
-  return dose.atMost ? got <= wanted : got >= wanted;
+/** He gave the smaller dose that was asked for; without a word on it, what was asked was got. */
+function isAskedThere({ asked, dose: got }: AskEvent, { dose }: Standard): boolean {
+  if (got === undefined || asked === undefined || dose === null) return true;
+  return dose.atMost ? got <= asked : got >= asked;
 }
 
 const GROWING_TOOLS: readonly Tool[] = ["none", "rope-end", "stick", "flag"] satisfies (typeof TOOLS)[number][];

@@ -6,8 +6,8 @@
 export * from "./types";
 export { advise } from "./advise";
 export { checkUpResults } from "./advise-check-up";
-export { sideOf } from "./answers";
 export { aThirdMore } from "./growth";
+export { weighAnswer } from "./answers";
 export { foldOuting, LiveOuting } from "./live";
 export {
   DEFAULT_LINE,

@@ -1,15 +1,13 @@
 import {
   arePair,
   compareEvents,
-  effectiveTimes,
   isAsk,
   isClockSkew,
   isCorrection,
   orderEvents,
-  pairsOf,
   pairUp,
   resolveCorrections,
-  withMeasuredTimes,
+  standingEvents,
   type AskEvent,
   type CorrectionEvent,
   type RecordEvent,
@@ -22,19 +20,7 @@ import type { OutingPlan } from "./types";
  * times of a measured clock set right.
  */
 export function foldOuting(plan: OutingPlan, events: readonly RecordEvent[]): OutingState {
-  const history = orderEvents(events);
-  const { standingOf } = resolveCorrections(history);
-  const stood = history.flatMap((event) => {
-    if (isCorrection(event)) return [];
-    const standing = standingOf(event);
-    return standing.voided ? [] : [standing.event];
-  });
-  const timeOf = effectiveTimes(history);
-  const left = new Set<RecordEvent>(pairsOf(stood, timeOf).map(({ other }) => other));
-  const counted = withMeasuredTimes(
-    stood.filter((event) => !left.has(event)),
-    timeOf,
-  );
+  const counted = standingEvents(orderEvents(events)).events;
   return counted.reduce((state, event) => takeEvent(state, event, plan), startOuting(plan));
 }
 
@@ -188,17 +174,11 @@ export class LiveOuting {
         this.events.push(one);
       }
     }
-    const timeOf = effectiveTimes(ordered);
+    const { stood, pairs, events, timeOf } = standingEvents(ordered);
     for (const one of ordered) this.hasCome(one, timeOf(one));
-    const stood = this.events.flatMap((one) => this.standing(one) ?? []);
-    const pairs = pairsOf(stood, timeOf);
     for (const { other } of pairs) this.leftOut.add(other.id);
-    if (this.isMeasured) {
-      const moved = withMeasuredTimes(stood, timeOf);
-      moved.forEach((one, index) => {
-        if (one !== stood[index]) this.standings.set(one.id, one);
-      });
-    }
+    for (const one of this.events) this.standings.set(one.id, null);
+    for (const one of events) this.standings.set(one.id, one);
     const paired = new Set(pairs.flatMap(({ kept, other }) => [kept.id, other.id]));
     this.open = stood
       .filter(isAsk)

@@ -1,6 +1,7 @@
 import { findStep, sidesOf, type SideKey, type Step } from "../programs";
 import { isAsk, MOODS, TIGHT, type AskEvent, type Mood, type Phase, type RecordEvent } from "../record";
-import { sideOf, weighAnswer, type Answer } from "./answers";
+import { sideOfAsk } from "../evidence";
+import { weighAnswer, type Answer } from "./answers";
 import type { Exercise, FinishLine, OutingPlan } from "./types";
 
 /** A stretch of work on one step and side. Times in milliseconds since 1970. */
@@ -24,6 +25,8 @@ export interface Scare {
 /** What one side of an exercise has come to today. */
 export interface SideTally {
   asks: number;
+  /** Of those, asked for less than the standard, or with a tool where it has to come without: they count for nothing. */
+  practice: number;
   good: number;
   /** The lightest and loosest answer that was quiet; smaller is better. */
   best: number | null;
@@ -98,7 +101,7 @@ const QUIET: Mood = 1;
 const WORST_SCARE = 1;
 const MS_A_MINUTE = 60_000;
 
-const EMPTY_TALLY: SideTally = { asks: 0, good: 0, best: null, goodIds: [], feels: [] };
+const EMPTY_TALLY: SideTally = { asks: 0, practice: 0, good: 0, best: null, goodIds: [], feels: [] };
 
 export const DEFAULT_LINE: FinishLine = { count: 3, worth: "clean" };
 
@@ -286,7 +289,7 @@ export const isReached = (state: OutingState, step: string, side: SideKey): bool
 function takeAsk(before: OutingState, ask: AskEvent, plan: OutingPlan): OutingState {
   const step = findStep(plan.program, ask.step);
   if (!step) return before;
-  const side = sideOf(ask, step);
+  const side = sideOfAsk(ask, step) ?? sideFor(plan, ask.step, ask.side, before.side);
   let state = takeUp(before, ask.step, side, plan);
   const answer = weighAnswer(ask, step, lineFor(state, ask.step));
   state = withMood(state, ask, step, side);
@@ -338,17 +341,18 @@ function withFeel(feels: readonly number[], { phase = 0, mood }: Answer): readon
 }
 
 function withAnswer(before: OutingState, answer: Answer, plan: OutingPlan): OutingState {
-  const { step, side, good } = answer;
+  const { step, side, good, right } = answer;
+  const isPractice = answer.worth === "practice";
   const exercise = exerciseOf(before, step);
   const tally = exercise.sides[side] ?? EMPTY_TALLY;
   const feel = good || answer.heavy ? feelOf(answer) : null;
   const isBest = good && tally.best !== null && feel !== null && feel < tally.best;
-  const last = before.tail.at(-1);
+  const last = before.tail.findLast(({ worth }) => worth !== "practice");
   const isLucky = good && (last?.given === "none" || last?.given === "against");
   const isProof = good && before.lucky !== null && (answer.phase ?? 0) <= (before.lucky.phase ?? 4);
   const { scare } = exercise;
   const isTheirs = scare !== null && (scare.side === null || scare.side === side);
-  const calmer = scare && isTheirs ? { ...scare, calm: good ? scare.calm + 1 : 0 } : scare;
+  const calmer = scare && isTheirs ? { ...scare, calm: right ? scare.calm + 1 : 0 } : scare;
   const wasEnding = endCauseOf(before) !== null || isAtCap(before, plan, before.at);
   const state = changed(before, step, (one) => ({
     ...one,
@@ -357,6 +361,7 @@ function withAnswer(before: OutingState, answer: Answer, plan: OutingPlan): Outi
       ...one.sides,
       [side]: {
         asks: tally.asks + 1,
+        practice: tally.practice + (isPractice ? 1 : 0),
         good: tally.good + (good ? 1 : 0),
         best: feel === null ? tally.best : Math.min(tally.best ?? feel, feel),
         goodIds: good ? [...tally.goodIds.slice(-4), answer.id] : tally.goodIds,
@@ -365,16 +370,22 @@ function withAnswer(before: OutingState, answer: Answer, plan: OutingPlan): Outi
     },
   }));
   const { unquiet } = before;
-  const calm = unquiet && good && answer.mood !== undefined && answer.mood <= QUIET ? unquiet.calm + 1 : 0;
+  const calm = unquiet && right && answer.mood !== undefined && answer.mood <= QUIET ? unquiet.calm + 1 : 0;
   return {
     ...state,
     tail: [...before.tail.slice(1 - TAIL), answer],
     isBest,
-    lucky: isLucky ? { id: answer.id, phase: answer.phase } : isProof || !good ? null : before.lucky,
+    lucky: luckyAfter(before, answer, isLucky, isProof),
     unquiet: unquiet === null || calm >= CALM_ANSWERS ? null : { ...unquiet, calm },
-    fright: good && before.fright ? { ...before.fright, quiet: true } : before.fright,
-    easyDone: before.easyDone ?? (wasEnding && good && isKnown(plan, step) ? answer.id : null),
+    fright: right && before.fright ? { ...before.fright, quiet: true } : before.fright,
+    easyDone: before.easyDone ?? (wasEnding && right && isKnown(plan, step) ? answer.id : null),
   };
+}
+
+/** The good one that may have been luck, after one more answer; practice neither proves it nor lays it aside. */
+function luckyAfter({ lucky }: OutingState, answer: Answer, isLucky: boolean, isProof: boolean): OutingState["lucky"] {
+  if (isLucky) return { id: answer.id, phase: answer.phase };
+  return answer.worth === "practice" || (answer.good && !isProof) ? lucky : null;
 }
 
 const isKnown = ({ known }: OutingPlan, step: string): boolean => known.length === 0 || known.includes(step);

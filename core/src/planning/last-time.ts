@@ -1,7 +1,7 @@
 import { findStep, type Program, type SideKey } from "../programs";
 import { isAsk, isSeries, type FoldedOuting, type Mood, type Phase } from "../record";
-import { cleanInSeries, worthOfAsk } from "../evidence";
-import { sideOf, type Exercise, type LastTime } from "../outing";
+import { cleanInSeries, sideOfAsk, worthOfAsk } from "../evidence";
+import type { Exercise, LastTime } from "../outing";
 
 interface Tally {
   asks: number;
@@ -28,14 +28,17 @@ export function lastTimeOf(program: Program, outings: readonly FoldedOuting[], s
     };
     for (const event of events) {
       if ((!isAsk(event) && !isSeries(event)) || event.step !== stepId) continue;
-      const one = tally(sideOf({ ...event, type: "ask", answer: "gave" }, step));
+      const side = sideOfAsk(event, step);
+      if (side === null) continue;
+      const one = tally(side);
       if (isSeries(event)) {
         one.asks += event.count;
         one.clean += cleanInSeries(event, step.standard);
-      } else if (event.answer === "neutral") continue;
-      else {
+      } else {
+        const worth = worthOfAsk(event, step.standard);
+        if (worth === "neutral" || worth === "practice") continue;
         one.asks += 1;
-        one.clean += worthOfAsk(event, step.standard) === "clean" ? 1 : 0;
+        one.clean += worth === "clean" ? 1 : 0;
         if (event.answer !== "gave") continue;
       }
       if (event.phase !== undefined) one.phases.push(event.phase);

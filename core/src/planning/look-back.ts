@@ -11,7 +11,8 @@ import {
   type FoldedOuting,
   type RecordEvent,
 } from "../record";
-import { sideOf, weighAnswer } from "../outing/answers";
+import { sideOfAsk } from "../evidence";
+import { weighAnswer } from "../outing";
 import { DEFAULT_LINE } from "../outing";
 import type { Help, LastOuting, OldHabit, WeakSide, Worry } from "./types";
 
@@ -64,7 +65,7 @@ function weakIn(program: Program, asks: readonly AskEvent[]): WeakSide[] {
   for (const ask of asks) {
     const step = findStep(program, ask.step);
     const answer = step && weighAnswer(ask, step, DEFAULT_LINE);
-    if (!answer) continue;
+    if (!answer || answer.worth === "practice") continue;
     const key = `${ask.step} ${answer.side}`;
     const one = sides.get(key) ?? { step: ask.step, side: answer.side, good: 0, asks: 0 };
     sides.set(key, { ...one, asks: one.asks + 1, good: one.good + (answer.good ? 1 : 0) });
@@ -86,7 +87,7 @@ function worriesIn(program: Program, events: readonly RecordEvent[]): Worry[] {
       worries.push({ kind: "mishap", what: String(said["kind"]), severity: Number(said["severity"]) });
     else if (isAsk(event) && (event.mood ?? 0) >= TIGHT) {
       const step = findStep(program, event.step);
-      const side: SideKey = step ? sideOf(event, step) : "none";
+      const side: SideKey = (step && sideOfAsk(event, step)) ?? "none";
       const before = tight.get(`${event.step} ${side}`);
       tight.set(`${event.step} ${side}`, {
         kind: "tight",
@@ -121,7 +122,7 @@ function helpIn(program: Program, events: readonly RecordEvent[]): Help[] {
     if (!step || !answer) continue;
     const key = `${event.step} ${answer.side}`;
     const before = poor.get(key);
-    if (!answer.good) poor.set(key, event);
+    if (!answer.right) poor.set(key, event);
     else if (before) {
       const change = changeBetween(before, event, last);
       if (change && !helped.some((one) => one.kind === change.kind && one.step === event.step))

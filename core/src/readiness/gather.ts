@@ -11,7 +11,7 @@ import {
   type SeriesEvent,
 } from "../record";
 import type { Program } from "../programs";
-import { SideEvidence, type OutingFacts, type SavedSide } from "../evidence";
+import { SideEvidence, sideOfAsk, type OutingFacts, type SavedSide } from "../evidence";
 import { aboutOf, isCarried, type HorseAbout } from "./about";
 import { meetsElsewhere } from "./rules";
 import {
@@ -141,15 +141,11 @@ function noteCanter(event: RecordEvent, canter: { near: boolean; off: boolean })
   if (direction !== "near") canter.off = true;
 }
 
-/** The side an ask is of; null where it says too little to be one of the step's. */
-function sideOf({ step, sides }: StepState, event: AskEvent | SeriesEvent): SideState | null {
-  const [first, second] = sides;
-  if (first === undefined || second === undefined) return first ?? null;
-  if (step.side === "leg") {
-    const key = `${event.side}-${event.part}`;
-    return sides.find(({ side }) => side === key) ?? null;
-  }
-  return first.side === event.side ? first : second.side === event.side ? second : null;
+/** What is known of the side an ask is of; null where it says too little to be one of the step's. */
+function stateOfSide({ step, sides }: StepState, event: AskEvent | SeriesEvent): SideState | null {
+  const key = sideOfAsk(event, step);
+  for (const one of sides) if (one.side === key) return one;
+  return null;
 }
 
 function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boolean {
@@ -189,7 +185,7 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
 }
 
 function takeAsk(state: StepState, event: AskEvent | SeriesEvent, { outing, day }: Since): boolean {
-  const side = sideOf(state, event);
+  const side = stateOfSide(state, event);
   if (!side) return false;
   const workedBefore = state.workedIn !== null;
   if (isAsk(event)) side.evidence.ask(event, outing, day, workedBefore);

@@ -4,14 +4,7 @@ export * from "./types";
 export * from "./age";
 export { addDays, dayIn, daysBetween, EARLIEST_YEAR, isTimeZone, LATEST_YEAR, noonIn, type Day } from "./day";
 export { FIXED_FIELDS, resolveCorrections, type Corrections, type Standing } from "./corrections";
-export { compareEvents, effectiveTimes, isClockSkew, measuredClocks, orderEvents, withMeasuredTimes } from "./order";
-export {
-  arePair,
-  compareOutings,
-  foldRecord,
-  pairsOf,
-  pairUp,
-  type FoldedOuting,
-  type FoldedRecord,
-  type Pair,
-} from "./fold";
+export { compareEvents, isClockSkew, measuredClocks, measuredTimes, orderEvents } from "./order";
+export { arePair, pairUp, type Pair } from "./pairs";
+export { headOf, standingEvents, type StandingEvents } from "./standing-events";
+export { compareOutings, foldRecord, type FoldedOuting, type FoldedRecord } from "./fold";

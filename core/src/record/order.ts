@@ -108,6 +108,13 @@ export function withMeasuredTimes(
   });
 }
 
+/** When each event of an outing was, by its device's clock set right where that was measured; else as it says itself. */
+export function measuredTimes(events: readonly RecordEvent[]): (event: RecordEvent) => string {
+  if (!events.some(isClockSkew)) return ({ at }) => at;
+  const times = new Map(withMeasuredTimes(events, effectiveTimes(events)).map(({ id, at }) => [id, at]));
+  return ({ id, at }) => times.get(id) ?? at;
+}
+
 export const isClockSkew = (event: RecordEvent): event is ClockSkewEvent & RecordEvent => event.type === "clock-skew";
 
 /** Milliseconds to add to what a device says: by its last measurement before that moment of its own clock, else its first. */

@@ -1,11 +1,12 @@
 import { v7 as newId } from "uuid";
 import { findProgram, findStep, keepProgram, loosePenStart, sidesOf, type SideKey } from "@still-pine/core/programs";
-import { advise, LiveOuting, sideOf, type Advice, type OutingPlan, type OutingState } from "@still-pine/core/outing";
+import { sideOfAsk } from "@still-pine/core/evidence";
+import { advise, LiveOuting, type Advice, type OutingPlan, type OutingState } from "@still-pine/core/outing";
 import {
-  effectiveTimes,
   isAsk,
   isClockSkew,
   isCorrection,
+  measuredTimes,
   type Answer,
   type Mood,
   type Phase,
@@ -232,7 +233,7 @@ export class PenSession implements Holder {
     }
     const start = events.find(({ id }) => id === `${this.outing.id}:start`);
     if (!start || !events.some(isClockSkew)) return;
-    this.plan.startedAt = new Date(effectiveTimes(events)(start)).toISOString();
+    this.plan.startedAt = measuredTimes(events)(start);
   }
 
   woke(): void {
@@ -286,7 +287,7 @@ export class PenSession implements Holder {
   private isJustNow(ask: AskEvent): boolean {
     const { step, side } = this.here;
     const found = findStep(this.plan.program, ask.step);
-    const isHere = ask.step === step && (!found || sideOf(ask, found) === side);
+    const isHere = ask.step === step && (!found || sideOfAsk(ask, found) === side);
     return isHere && performance.now() - this.lastEntryAt < SAME_ASK_MS;
   }
 

@@ -1,7 +1,7 @@
 import type { YardView } from "@still-pine/contract/http";
 import { eventTypeOf } from "@still-pine/contract/record";
 import { findStep, phaseWordsOf, sidesOf, type Program } from "@still-pine/core/programs";
-import { sideOf } from "@still-pine/core/outing";
+import { sideOfAsk } from "@still-pine/core/evidence";
 import { isAsk, type AskEvent, type RecordEvent } from "@still-pine/core/record";
 import { EntryForm } from "../../entries/entry-form";
 import { FeelSquare } from "../../marks/feel-square";
@@ -66,7 +66,7 @@ function AskEditor({
   return (
     <div className="grid gap-3">
       {sides.length > 1 && (
-        <SideChoice sides={sides} value={sideOf(ask, step)} onChange={(side) => onCorrect(sideFields(side))} />
+        <SideChoice sides={sides} value={sideOfAsk(ask, step)} onChange={(side) => onCorrect(sideFields(side))} />
       )}
       <AnswerChoice legend="Answer" value={ask.answer} onChange={(answer) => onCorrect({ answer })} />
       <FeelSquare

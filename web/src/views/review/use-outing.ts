@@ -4,12 +4,11 @@ import type { OutingView } from "@still-pine/contract/http";
 import { findProgram, loosePenStart } from "@still-pine/core/programs";
 import { foldOuting, type OutingPlan, type OutingState } from "@still-pine/core/outing";
 import {
-  effectiveTimes,
+  headOf,
   isCorrection,
   orderEvents,
-  pairsOf,
   resolveCorrections,
-  withMeasuredTimes,
+  standingEvents,
   type Pair,
   type RecordEvent,
 } from "@still-pine/core/record";
@@ -88,44 +87,37 @@ export function useReviewedOuting(horse: string, outing: string) {
 }
 
 /** An outing from what this device keeps of it and what the server has; one of the two may be missing. */
-export function review({ kept, events }: Loaded, view: OutingView | undefined): ReviewedOuting {
+export function review({ kept, events: recorded }: Loaded, view: OutingView | undefined): ReviewedOuting {
   const fromServer = view?.entries.flatMap((one) => [one.event, ...one.corrections.map(({ event }) => event)]) ?? [];
   const byId = new Map<string, RecordEvent>();
-  for (const event of [...fromServer, ...events.map((one) => one.event)]) byId.set(event.id, event);
+  for (const event of [...fromServer, ...recorded.map((one) => one.event)]) byId.set(event.id, event);
   const history = orderEvents([...byId.values()]);
-  const { standingOf } = resolveCorrections(history);
-  const standings = history.filter((event) => !isCorrection(event)).map((event) => standingOf(event));
-  const timeOf = effectiveTimes(history);
-  const stood = standings.filter(({ voided }) => !voided).map(({ event }) => event);
-  const pairs = pairsOf(stood, timeOf);
-  const left = new Set<RecordEvent>(pairs.map(({ other }) => other));
-  const start = history.find(({ type }) => type === "outing-start");
+  const corrections = resolveCorrections(history);
+  const { events, pairs, timeOf } = standingEvents(history, corrections);
   const said = kept ? planOf(kept) : planFrom(view);
-  const plan = start ? { ...said, startedAt: new Date(timeOf(start)).toISOString() } : said;
-  const ends = stood.findLast(({ type }) => type === "outing-end");
-  const saidAnew = stood.findLast((event) => event.type === "head" && "endedAt" in event) as
-    { endedAt: string } | undefined;
-  // Where this device has the end, what came in since the server was asked moves it too: a clock that was measured.
-  const last = ends ?? history.at(-1);
-  const endHere = saidAnew?.endedAt ?? (last ? new Date(timeOf(last)).toISOString() : plan.startedAt);
-  const lastAt = ends ? endHere : (view?.outing.endedAt ?? endHere);
+  const last = history.at(-1);
+  const lastAt = last ? new Date(timeOf(last)).toISOString() : said.startedAt;
+  const head = headOf({ startedAt: said.startedAt, endedAt: view?.outing.endedAt ?? lastAt }, events);
+  const plan = { ...said, startedAt: head.startedAt };
+  const end = events.findLast(({ type }) => type === "outing-end") as { unended?: boolean } | undefined;
+  const struckOut = history
+    .filter((event) => !isCorrection(event))
+    .map((event) => corrections.standingOf(event))
+    .filter(({ voided }) => voided);
   return {
     plan,
     state: foldOuting(plan, history),
-    events: withMeasuredTimes(
-      stood.filter((event) => !left.has(event)),
-      timeOf,
-    ),
+    events,
     pairs,
     strikes: new Map(
-      standings.flatMap(({ event, voided, by }) => {
-        const strike = voided ? by.findLast((one) => one.void) : undefined;
+      struckOut.flatMap(({ event, by }) => {
+        const strike = by.findLast((one) => one.void);
         return strike ? [[event.id, strike.id]] : [];
       }),
     ),
-    struckOut: standings.filter(({ voided }) => voided).map(({ event }) => event),
-    endedAt: Math.max(Date.parse(lastAt), Date.parse(plan.startedAt)),
-    unended: (ends as { unended?: boolean } | undefined)?.unended === true || view?.head["unended"] === true,
+    struckOut: struckOut.map(({ event }) => event),
+    endedAt: Date.parse(head.endedAt),
+    unended: end?.unended === true || view?.head["unended"] === true,
   };
 }
 

@@ -20,7 +20,8 @@ export function SideChoice({
   onChange,
 }: {
   sides: readonly SideKey[];
-  value: SideKey;
+  /** Null: it does not say which. */
+  value: SideKey | null;
   onChange: (side: SideKey) => void;
 }) {
   return (
@@ -30,7 +31,7 @@ export function SideChoice({
       </p>
       <ToggleGroup.Root
         type="single"
-        value={value}
+        value={value ?? ""}
         aria-labelledby="side-label"
         className="flex flex-wrap gap-2"
         onValueChange={(side) => side && onChange(side as SideKey)}

@@ -1,0 +1,116 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { sidesOf, loosePenStart, type Program, type SideKey, type Step } from "../programs";
+import { ANSWERS, foldRecord, TOOLS, type AskEvent, type HorseRecord } from "../record";
+import { DEFAULT_LINE, foldOuting, startOuting, weighAnswer, type OutingPlan } from "../outing";
+import { worthOfAsk } from "../evidence";
+import { lastTimeOf } from "../planning/last-time";
+import { gather } from ".";
+
+const STARTED = "2026-05-01T08:00:00.000Z";
+
+const plan: OutingPlan = {
+  program: loosePenStart,
+  startedAt: STARTED,
+  exercises: [],
+  known: [],
+  caps: { workingMinutes: 600, inHandMinutes: 600 },
+};
+
+/** An ask as anything may send it: also with a side or a leg left out, with less asked, or with a tool. */
+const randomAsk = fc.record(
+  {
+    answer: fc.constantFrom(...ANSWERS, "gave", "gave"),
+    side: fc.constantFrom("near", "off", "none"),
+    part: fc.constantFrom("fore", "hind"),
+    phase: fc.integer({ min: 0, max: 4 }),
+    mood: fc.integer({ min: 0, max: 4 }),
+    asked: fc.integer({ min: 0, max: 60 }),
+    dose: fc.integer({ min: 0, max: 60 }),
+    tool: fc.constantFrom(...TOOLS),
+    after: fc.constantFrom("released", "bolted"),
+  },
+  { requiredKeys: ["answer"] },
+);
+
+const askOf = (step: Step, fields: object, n: number): AskEvent =>
+  ({
+    id: `e${n}`,
+    at: new Date(Date.parse(STARTED) + n * 10_000).toISOString(),
+    type: "ask",
+    step: step.id,
+    ...fields,
+  }) as AskEvent;
+
+const recordOf = (events: AskEvent[]): HorseRecord => ({
+  yard: { timeZone: "Europe/Dublin" },
+  horse: { id: "h", name: "H", foaled: "2022-05-01", foaledPrecision: "month", sex: "mare" },
+  program: { id: loosePenStart.id },
+  horseEvents: [],
+  outings: [{ id: "o", startedAt: STARTED, endedAt: "2026-05-01T09:00:00.000Z", events }],
+});
+
+/** What the judge made of each side: asks that count, and of those the clean ones, proven or not. */
+function byJudge(program: Program, events: AskEvent[], step: Step): Map<SideKey, { asks: number; clean: number }> {
+  const state = gather(foldRecord(recordOf(events)), program, step.id).byId.get(step.id);
+  return new Map(
+    (state?.sides ?? []).map(({ side, evidence }) => {
+      const counted = evidence.entries.filter(({ worth }) => worth !== "neutral" && worth !== "practice");
+      return [side, { asks: counted.length, clean: counted.filter(({ worth }) => worth !== "miss").length }];
+    }),
+  );
+}
+
+describe("whether an ask was clean", () => {
+  it("is one answer for the judge, the coach and the card, over ten thousand random asks", () => {
+    let asks = 0;
+    const seen = new Set<string>();
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...loosePenStart.steps),
+        fc.array(randomAsk, { minLength: 40, maxLength: 40 }),
+        (step, fields) => {
+          const events = fields.map((one, n) => askOf(step, one, n));
+          asks += events.length;
+          const judged = byJudge(loosePenStart, events, step);
+          const coached = foldOuting(plan, events).exercises[step.id]?.sides ?? {};
+          const remembered = lastTimeOf(loosePenStart, foldRecord(recordOf(events)).outings, step.id);
+          for (const side of sidesOf(step)) {
+            const own = judged.get(side) ?? { asks: 0, clean: 0 };
+            const { asks: all, practice, good } = coached[side] ?? { asks: 0, practice: 0, good: 0 };
+            expect({ asks: all - practice, clean: good }, `${step.id} ${side}`).toEqual(own);
+            const { asks: lastAsks = 0, clean = 0 } = remembered[side] ?? {};
+            expect({ asks: lastAsks, clean }, `${step.id} ${side} on the card`).toEqual(own);
+          }
+          for (const event of events) {
+            const worth = worthOfAsk(event, step.standard);
+            seen.add(worth);
+            expect(weighAnswer(event, step, DEFAULT_LINE)?.worth ?? worth).toBe(worth);
+          }
+        },
+      ),
+      { numRuns: 250 },
+    );
+    expect(asks).toBe(10_000);
+    expect([...seen].toSorted()).toEqual(["clean", "miss", "neutral", "practice"]);
+  });
+
+  it("counts a hip brought in with the stick as practice for both", () => {
+    const step = loosePenStart.steps.find(({ id }) => id === "hip-in");
+    if (!step) throw new Error("no such step");
+    const ask = askOf(step, { side: "near", answer: "gave", phase: 0, mood: 1, tool: "stick" }, 1);
+    expect(worthOfAsk(ask, step.standard)).toBe("practice");
+    expect(weighAnswer(ask, step, DEFAULT_LINE)).toMatchObject({ worth: "practice", right: true, good: false });
+  });
+
+  it("counts an ask of a foot that names no leg for none of the legs, and still for how he was", () => {
+    const step = loosePenStart.steps.find(({ side }) => side === "leg");
+    if (!step) throw new Error("no such step");
+    const ask = askOf(step, { side: "near", answer: "gave", phase: 0, mood: 4 }, 1);
+    expect(weighAnswer(ask, step, DEFAULT_LINE)).toBeNull();
+    const state = foldOuting(plan, [ask]);
+    expect(state.exercises[step.id]?.sides).toEqual({});
+    expect(state.exercises[step.id]?.scare?.kind).toBe("over");
+    expect(state.moods).toBe(startOuting(plan).moods + 1);
+  });
+});
