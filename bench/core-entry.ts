@@ -7,6 +7,6 @@ export { advise, foldOuting, LiveOuting } from "@still-pine/core/outing";
 export { FAMILIES, sumTrials, sureAfter, tryFixedShares, tryJudge } from "@still-pine/core/simulated";
 export { parseRecord } from "@still-pine/contract/record";
 export { planCheckUp } from "@still-pine/core/checkup";
-export { keepProgram, PROGRAMS, SCHOOLS, STAGES } from "@still-pine/core/programs";
+export { PROGRAMS, SCHOOLS, STAGES } from "@still-pine/core/programs";
 export { describeMove, gatherAfterMove } from "@still-pine/core/readiness";
 export { parseProgram } from "@still-pine/contract/record";

@@ -1,5 +1,5 @@
 import type { RailView } from "@still-pine/contract/http";
-import { findProgram, loosePenStart } from "@still-pine/core/programs";
+import { loosePenStart } from "@still-pine/core/programs";
 import { foldOuting, LiveOuting, type OutingPlan } from "@still-pine/core/outing";
 import type { RecordEvent } from "@still-pine/core/record";
 import { tellOfDevices } from "@still-pine/core/simulated";
@@ -20,7 +20,7 @@ interface Device {
 }
 
 const PLAN: OutingPlan = {
-  program: findProgram(loosePenStart.id) ?? loosePenStart,
+  program: loosePenStart,
   startedAt: "2026-06-10T10:00:00.000Z",
   exercises: [],
   known: [],

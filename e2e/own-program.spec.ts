@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { expect, test, type Page } from "@playwright/test";
 import { startOnCopy } from "./application";
-import { addHorse, axeFindings } from "./pages";
+import { addHorse, axeFindings, entriesOnServer, goIn, openCard } from "./pages";
 
 /** A program made one's own: changed by mouse and by keyboard, broken on purpose, published, gone by, carried to another yard. */
 
@@ -245,4 +245,36 @@ test("a copy is re-ordered by mouse and by keyboard, broken five ways, published
   } finally {
     await elsewhere.stop();
   }
+});
+
+test("a horse whose program is not here is not judged; he is recorded all the same, and goes by another one after one press", async ({
+  page,
+}) => {
+  const horse = await addHorse(page, "Siskin");
+  const chosen = { id: "lost-1", at: "2026-05-01T08:00:00Z", type: "program", program: "own-lost", programVersion: 3 };
+  const sent = await page.request.post("/api/events", { data: { events: [{ horse, outing: null, event: chosen }] } });
+  expect(sent.ok()).toBe(true);
+  await page.goto("/");
+  await expect(page.getByRole("row", { name: /Siskin/ })).toContainText("own-lost, is not here: nothing is judged");
+  await openCard(page, horse, ["flex"]);
+  const notHere = page.getByRole("region", { name: "Program not here" });
+  await expect(notHere).toContainText("Siskin goes by the program own-lost, and it is not here.");
+  expect(await axeFindings(page)).toEqual([]);
+  const outing = await goIn(page);
+  await expect(page.getByText("His program is not here: no coach.")).toBeVisible();
+  for (const key of ["1", "1", "1", "0", "1", "1"]) await page.keyboard.press(key);
+  await page.keyboard.press("End");
+  await page.keyboard.press("End");
+  await expect(page.getByRole("heading", { name: "Coming out" })).toBeVisible();
+  await expect
+    .poll(async () => (await entriesOnServer(page, horse, outing)).filter(({ type }) => type === "ask").length)
+    .toBe(3);
+  await page.goto(`/horses/${horse}`);
+  await expect(page.getByRole("heading", { name: "What is next" })).toBeHidden();
+  await notHere.getByRole("button", { name: "Loose pen start" }).click();
+  await expect(notHere).toBeHidden();
+  // What was recorded meanwhile is judged now.
+  await page.goto(`/horses/${horse}/steps/flex`);
+  await expect(page.getByRole("region", { name: "Reasons" })).toBeVisible();
+  await expect(page.getByRole("region", { name: "What would open it" })).toBeVisible();
 });

@@ -249,7 +249,7 @@ describe("what of an archive's record cannot be read", () => {
     const record = JSON.parse(EXAMPLE);
     record.outings.unshift({ id: "no-start", events: [] });
     record.outings[1].events.unshift({ id: "no-time", type: "note", text: "n" });
-    const parsed = parseRecord(record, NOW, "record.json");
+    const parsed = parseRecord(record, NOW, { asideFrom: "record.json" });
     expect(parsed.ok && parsed.aside.map(({ file, path }) => [file, path])).toEqual([
       ["record.json", "outings[0].startedAt"],
       ["record.json", "outings[1].events[0].at"],

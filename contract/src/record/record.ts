@@ -9,12 +9,12 @@ import {
   type RecordEvent,
 } from "@still-pine/core/record";
 import {
-  findProgram,
   findStep,
   loosePenStart,
   nearestStep,
-  PROGRAMS,
+  SHIPPED,
   type Program,
+  type ProgramBook,
   type ProgramFile,
 } from "@still-pine/core/programs";
 import { canonical } from "./canonical";
@@ -108,17 +108,18 @@ export type RecordHead = Omit<HorseRecord, "horseEvents" | "outings">;
 /**
  * Reads a horse record that has been parsed as JSON. Reports every problem, not the first.
  *
- * @param asideFrom the file's name, where what cannot be read of it is set aside and the rest is taken: one odd entry of an
+ * @param reading.asideFrom the file's name, where what cannot be read of it is set aside and the rest is taken: one odd entry of an
  * archive bars no yard. Without it anything that cannot be read refuses the whole
+ * @param reading.book the programs of the yard that reads it
  * @param now ISO 8601; events later than this are kept with a warning: a clock that was wrong, or a year mistyped
  * @returns the record, and apart from it the own programs that came along: whoever takes it in decides whether they are taken too
  */
-export function parseRecord(input: unknown, now: string, asideFrom?: string): ParsedRecord {
+export function parseRecord(input: unknown, now: string, { asideFrom, book }: Reading = {}): ParsedRecord {
   const isObject = typeof input === "object" && input !== null && !Array.isArray(input);
   const { horseEvents: ofHorse, outings: parts } = (isObject ? input : {}) as Record<string, unknown>;
   const list = (value: unknown): unknown[] => (Array.isArray(value) ? value : []);
   const head = isObject ? { ...input, horseEvents: withoutItems(ofHorse), outings: withoutItems(parts) } : input;
-  const reader = new RecordReader(head, list(ofHorse).map(programChosenBy), now, { asideFrom });
+  const reader = new RecordReader(head, list(ofHorse).map(programChosenBy), now, { asideFrom, book });
   const horseEvents = list(ofHorse).flatMap((event, index) => reader.horseEvent(event, index) ?? []);
   const outings = list(parts).flatMap((outing, index) => reader.outing(outing, index) ?? []);
   const unfit = reader.checkCorrections([...outings.flatMap((outing) => outing.events), ...horseEvents]);
@@ -160,10 +161,11 @@ function unstorableIn(head: object): InputProblem[] {
 
 const STORABLE = "text a database can hold";
 
-/** A program by its id: one that is known here, else one that came along, in its last version. */
-const find = (id: string, own: readonly OwnProgram[]): Program | undefined =>
-  findProgram(id) ??
-  own.filter(({ file }) => file.id === id).toSorted((a, b) => b.file.version - a.file.version)[0]?.program;
+/** How a record is read. */
+export interface Reading {
+  asideFrom?: string | undefined;
+  book?: ProgramBook | undefined;
+}
 
 /** How an entry is kept to know it again: as it is, or for a file larger than memory only a print of it. */
 export interface Known {
@@ -192,6 +194,7 @@ export class RecordReader {
   private readonly own: readonly OwnProgram[];
   /** All that the record goes by, the one of its head first. */
   private readonly programs: readonly Program[];
+  private readonly book: ProgramBook;
   private readonly now: number;
   private readonly asideFrom: string | undefined;
   private readonly known: Known;
@@ -216,11 +219,12 @@ export class RecordReader {
     input: unknown,
     chosen: readonly string[],
     now: string,
-    { asideFrom, known = asItIs }: { asideFrom?: string | undefined; known?: Known } = {},
+    { asideFrom, known = asItIs, book = SHIPPED }: Reading & { known?: Known } = {},
   ) {
     this.now = Date.parse(now);
     this.asideFrom = asideFrom;
     this.known = known;
+    this.book = book;
     const isDeep = isTooDeep(input);
     // One file has one head: to compile its schema first would take longer.
     const head = isDeep ? undefined : shell.safeParse(input, { jitless: true });
@@ -236,13 +240,16 @@ export class RecordReader {
     this.own = own;
     if (asideFrom === undefined) this.problems.push(...notPrograms);
     else this.asideList.push(...notPrograms.map((problem) => ({ ...problem, file: asideFrom })));
-    if (this.head && this.isRecord && find(this.head.program.id, own) === undefined)
+    const find = (id: string): Program | undefined =>
+      book.known(id) ??
+      own.filter(({ file }) => file.id === id).toSorted((a, b) => b.file.version - a.file.version)[0]?.program;
+    if (this.head && this.isRecord && find(this.head.program.id) === undefined)
       this.problems.push({
         path: "program.id",
-        expected: `one of ${[...PROGRAMS, ...own.map(({ program }) => program)].map(({ id }) => id).join(", ")}`,
+        expected: `one of ${[...book.all, ...own.map(({ program }) => program)].map(({ id }) => id).join(", ")}`,
         found: shown(this.head.program.id),
       });
-    const goesBy = [this.head?.program.id ?? "", ...chosen].flatMap((id) => find(id, own) ?? []);
+    const goesBy = [this.head?.program.id ?? "", ...chosen].flatMap((id) => find(id) ?? []);
     this.programs = goesBy.length > 0 ? [...new Set(goesBy)] : [loosePenStart];
   }
 
@@ -367,10 +374,10 @@ export class RecordReader {
     }
     if (event.type === "program") {
       const { program: chosen } = event as RecordEvent & { program?: unknown };
-      if (!findProgram(String(chosen)) && !this.programs.some(({ id }) => id === chosen))
+      if (!this.book.has(String(chosen)) && !this.programs.some(({ id }) => id === chosen))
         this.warn(
           "unknown-program",
-          `the program ${shown(chosen)} is not known here; judged by ${this.programFor(null).name} until it is brought in`,
+          `the program ${shown(chosen)} is not known here; nothing is judged until it is brought in or another is chosen`,
           event.id,
         );
       return;

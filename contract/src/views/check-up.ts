@@ -1,10 +1,9 @@
 import { checkUpOf, planCheckUp, stagesSoFar, type Scope } from "@still-pine/core/checkup";
 import type { Stage } from "@still-pine/core/programs";
-import type { Gathered } from "@still-pine/core/readiness";
+import type { Gathered, Standing } from "@still-pine/core/readiness";
 import { ageOn, type Day, type FoldedOuting } from "@still-pine/core/record";
 import type { CheckUpView, YardView } from "../http";
 import { horseLine, type HorseRow } from "./line";
-import type { Standing } from "./standing";
 
 /** So many earlier check-ups are shown. */
 const RESULTS_SHOWN = 2;

@@ -10,7 +10,7 @@ import {
   type YardView,
 } from "../http";
 import { writeBrief } from "@still-pine/core/planning";
-import { findProgram, type Program } from "@still-pine/core/programs";
+import type { Program, ProgramBook } from "@still-pine/core/programs";
 import {
   aboutOf,
   adjustedProgram,
@@ -22,6 +22,7 @@ import {
   wordsOf,
   type Gathered,
   type Judgement,
+  type Standing,
   type VerdictChange,
 } from "@still-pine/core/readiness";
 import {
@@ -37,7 +38,6 @@ import {
 } from "@still-pine/core/record";
 import type { Labels } from "./labels";
 import { horseLine, nextFor, type HorseRow } from "./line";
-import type { Standing } from "./standing";
 
 /** Views put together from what was folded: the same on the server and on a phone that is alone. */
 
@@ -174,11 +174,16 @@ export function summarize(outing: FoldedOuting, labels: Labels): OutingSummary {
   };
 }
 
-/** The program an outing was worked under, as it was for that horse. */
-export function programThen({ head }: FoldedOuting, now: Program, about: ReturnType<typeof aboutOf>): Program {
+/** The program an outing was worked under, as it was for that horse; the one of now where it names none. */
+export function programThen(
+  { head }: FoldedOuting,
+  now: Program,
+  about: ReturnType<typeof aboutOf>,
+  book: ProgramBook,
+): Program {
   const { program: id, programVersion: version } = head;
-  const under = typeof id === "string" && typeof version === "number" ? findProgram(id, version) : undefined;
-  return adjustedProgram(under ?? now, about);
+  const under = typeof id === "string" && typeof version === "number" ? book.find(id, version) : now;
+  return adjustedProgram(under, about);
 }
 
 /**

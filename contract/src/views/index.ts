@@ -4,4 +4,3 @@ export * from "./compose";
 export * from "./labels";
 export * from "./line";
 export { endIdOf, headIdOf, startIdOf, toOuting } from "./outing-of";
-export * from "./standing";

@@ -1,7 +1,6 @@
 import type { StringHorse } from "../http";
 import { ageInWords, ageOn, daysBetween, type Day, type Horse } from "@still-pine/core/record";
-import { nextAtAge, openSummary, type WhatNext } from "@still-pine/core/readiness";
-import type { Standing } from "./standing";
+import { nextAtAge, openSummary, type Standing, type WhatNext } from "@still-pine/core/readiness";
 
 /** A horse as the yard knows him. */
 export interface HorseRow extends Horse {

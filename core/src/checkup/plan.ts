@@ -1,4 +1,4 @@
-import { alwaysUnder, findStep, type Program, type Stage } from "../programs";
+import { alwaysUnder, findStep, isUnknown, type Program, type Stage } from "../programs";
 import { ageFor, stepStatus, type Gathered, type Status } from "../readiness";
 import { daysBetween, type Day } from "../record";
 import { expectedOf, orderStage } from "./order";
@@ -85,6 +85,7 @@ const isHeld = (word: Status): boolean => word === "steady" || word === "rusty";
  * one behind a gate what only waits for its check is tested as well.
  */
 function wantedOf({ program, byId }: Gathered, scope: Scope, wordOf: WordOf): string[] {
+  if (isUnknown(program)) return [];
   const ids = program.steps.map(({ id }) => id);
   if ("steps" in scope) {
     const named = new Set(scope.steps.filter((id) => byId.has(id)));

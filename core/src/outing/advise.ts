@@ -1,4 +1,4 @@
-import { findStep, sidesOf, type SideKey, type Step } from "../programs";
+import { findStep, isUnknown, sidesOf, type SideKey, type Step } from "../programs";
 import { increasesBetween, type Answer } from "./answers";
 import {
   CALM_ANSWERS,
@@ -28,6 +28,8 @@ export function advise(state: OutingState, plan: OutingPlan, now: number): Advic
   const step = state.step === null ? undefined : findStep(plan.program, state.step);
   const end = finishOf(state, plan, time);
   if (end) return end;
+  // Safety needs no program; what to do next does.
+  if (isUnknown(plan.program)) return frightOf(state) ?? calmFirst(state) ?? say("go-on", "start");
   if (plan.checkUp) return frightOf(state) ?? calmFirst(state) ?? adviseCheckUp(state, plan.checkUp);
   if (!step) return frightOf(state) ?? calmFirst(state) ?? say("go-on", "start");
   const look = new Look(state, plan, step);

@@ -3,7 +3,7 @@ import {
   buildProgram,
   CATALOGUE,
   everythingUnder,
-  findProgram,
+  SHIPPED,
   findStep,
   gatesOf,
   loosePenStart,
@@ -33,7 +33,7 @@ describe("the catalogue", () => {
     expect(stages.filter((stage, index) => stage !== stages[index - 1])).toEqual([...STAGES]);
   });
 
-  it.each([...PROGRAMS, findProgram("loose-pen-start", 1)].flatMap((one) => one ?? []))(
+  it.each([...PROGRAMS, SHIPPED.known("loose-pen-start", 1)].flatMap((one) => one ?? []))(
     "$id, version $version, is sound: nothing unknown, no circle, every gate's steps before it, nothing loose",
     (program) => {
       // The first version was a beginning: its last steps had nothing on them yet.
@@ -166,8 +166,8 @@ describe("the graph", () => {
   });
 
   it("keeps the former version of a program, and takes the current one where none is asked for", () => {
-    expect(findProgram("loose-pen-start")?.version).toBe(2);
-    expect(findProgram("loose-pen-start", 1)?.steps).toHaveLength(10);
-    expect(findProgram("loose-pen-start", 7)).toBeUndefined();
+    expect(SHIPPED.known("loose-pen-start")?.version).toBe(2);
+    expect(SHIPPED.known("loose-pen-start", 1)?.steps).toHaveLength(10);
+    expect(SHIPPED.known("loose-pen-start", 7)).toBeUndefined();
   });
 });

@@ -5,7 +5,7 @@ import {
   alwaysUnder,
   buildProgram,
   CATALOGUE,
-  findProgram,
+  SHIPPED,
   problemsOf,
   PROGRAMS,
   SAFEGUARD,
@@ -19,7 +19,7 @@ import { schoolTextsOf } from "./school-texts";
 /** What each school answers; common practice, no published source. */
 describe("a school that ships", () => {
   it.each(Object.entries(expected))("%s answers as its people do", (id, answers) => {
-    const program = findProgram(id);
+    const program = SHIPPED.known(id);
     if (!program) throw new Error(`no ${id}`);
     const codes = new Map(facetsOf(program).map((facet) => [facet.id, facet.code]));
     for (const [question, code] of Object.entries(answers)) {
@@ -38,7 +38,7 @@ describe("a school that ships", () => {
       const minutes = texts.firstOuting.reduce((sum, one) => sum + one.minutes, 0);
       expect([id, minutes >= 10 && minutes <= 30]).toEqual([id, true]);
       expect(texts.weeks.length).toBeGreaterThan(3);
-      expect(roadOf(findProgram(id) ?? SAFEGUARD).flatMap((one) => one.steps)).toHaveLength(steps.length);
+      expect(roadOf(SHIPPED.known(id) ?? SAFEGUARD).flatMap((one) => one.steps)).toHaveLength(steps.length);
     }
   });
 

@@ -248,4 +248,8 @@ export interface Program {
   stop: readonly string[];
   /** Steps that stand beside this program's road: worth having, and nobody waits for them. */
   optional: readonly string[];
+  /** Steps of the yard's other programs, to name what a horse did under them. */
+  elsewhere?: readonly Step[];
+  /** It was named, and is not here: nothing is judged or proposed by it. */
+  isUnknown?: true;
 }

@@ -1,5 +1,5 @@
 import { dayIn, type Care, type Day, type FoldedRecord, type Mood, type Phase, type RecordEvent } from "../record";
-import { findProgram, findStep, loosePenStart, type Program, type Step } from "../programs";
+import { findStep, type Program, type ProgramBook, type Step } from "../programs";
 
 /** This horse's own standard of a step, as far as it differs from the program's. */
 export interface OwnStandard {
@@ -70,9 +70,10 @@ export const isCarried = ({ carried }: HorseAbout, step: string): boolean => car
 /** What was said of the horse of a folded record. */
 export const aboutOf = ({ ofHorse, timeZone }: FoldedRecord): HorseAbout => readAbout(ofHorse, timeZone);
 
-/** The program a horse is judged by: the last one chosen, else the one its record came with, else the first there is. */
-export function chosenProgram(recordProgram: string, { program }: HorseAbout): Program {
-  return (program && findProgram(program.id)) ?? findProgram(recordProgram) ?? loosePenStart;
+/** The program a horse is judged by: the last one chosen, else the one its record came with. Unknown where that is not in the book. */
+export function chosenProgram(recordProgram: string, { program }: HorseAbout, book: ProgramBook): Program {
+  const id = program?.id ?? recordProgram;
+  return book.known(id) ?? book.find(id, program?.version);
 }
 
 /**
@@ -89,8 +90,8 @@ export function adjustedProgram(program: Program, { standards }: HorseAbout): Pr
 }
 
 /** The program a horse is judged by, with his own standards in it. @param recordProgram the one his record came with */
-export const horseProgram = (recordProgram: string, about: HorseAbout): Program =>
-  adjustedProgram(chosenProgram(recordProgram, about), about);
+export const horseProgram = (recordProgram: string, about: HorseAbout, book: ProgramBook): Program =>
+  adjustedProgram(chosenProgram(recordProgram, about, book), about);
 
 function withOwn(step: Step, own: OwnStandard | undefined): Step {
   const { phase, mood, dose } = step.standard;

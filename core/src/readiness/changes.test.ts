@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { findProgram, loosePenStart } from "../programs";
+import { SHIPPED, loosePenStart } from "../programs";
 import { foldRecord } from "../record";
 import { describeChanges } from "./changes";
 import { explainStep } from "./explain";
@@ -7,7 +7,7 @@ import { gather } from "./gather";
 import { judgeRecord } from "./judge";
 import { eveningOf, shortRecord, steadyIds, steadyOutings, type ShortOuting } from "./cases/notation";
 
-const first = findProgram("loose-pen-start", 1);
+const first = SHIPPED.known("loose-pen-start", 1);
 if (!first) throw new Error("no first version");
 const judged = (outings: ShortOuting[], day: number) => judgeRecord(shortRecord(outings), first, eveningOf(day));
 const flexUnder = steadyOutings(first, steadyIds(first, "under", "flex"));

@@ -23,6 +23,18 @@ export {
   type Gathered,
   type SavedGathered,
 } from "./gather";
+export {
+  bringUp,
+  currentJudges,
+  foldHorse,
+  goOn,
+  isInWork,
+  judgeFold,
+  restoreFold,
+  type HorseFold,
+  type OutingKey,
+  type Standing,
+} from "./horse-fold";
 export { createGathered } from "./states";
 export { judgeGates } from "./gates";
 export { stepStatus, wordsOf } from "./status";

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { findProgram, loosePenStart, type Program, type SideKey } from "../programs";
+import { SHIPPED, loosePenStart, type Program, type SideKey } from "../programs";
 import { judgeRecord } from "./judge";
 import {
   broughtUp,
@@ -38,7 +38,7 @@ interface Case {
   expect: Expected;
 }
 
-const first = findProgram("loose-pen-start", 1);
+const first = SHIPPED.known("loose-pen-start", 1);
 if (!first) throw new Error("no first version");
 
 const check =

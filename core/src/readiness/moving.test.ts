@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { everythingUnder, findProgram, loosePenStart, type Program } from "../programs";
+import { everythingUnder, SHIPPED, loosePenStart, type Program } from "../programs";
 import { addDays, foldRecord, type HorseRecord } from "../record";
 import { horseProgram, aboutOf } from "./about";
 import { broughtUp, shortRecord } from "./cases/notation";
@@ -11,7 +11,7 @@ import { whatNext } from "./next";
 
 const TODAY = addDays("2026-01-10", -6);
 const program = (id: string): Program => {
-  const found = findProgram(id);
+  const found = SHIPPED.known(id);
   if (!found) throw new Error(`no program ${id}`);
   return found;
 };
@@ -62,7 +62,7 @@ describe("a horse that moves to another program", () => {
     const after = foldRecord(moved(marker, counted));
     const about = aboutOf(after);
     expect(about.carried).toEqual(counted);
-    const chosen = horseProgram("loose-pen-start", about);
+    const chosen = horseProgram("loose-pen-start", about, SHIPPED);
     expect(chosen.id).toBe("marker-and-reward");
     const shown = judgeGathered(gatherAfterMove(folded, from, marker, TODAY), TODAY);
     const kept = judgeGathered(gather(after, chosen), TODAY);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { everythingUnder, findProgram, PROGRAMS, refsOf, type Program } from "../programs";
+import { everythingUnder, SHIPPED, PROGRAMS, refsOf, type Program } from "../programs";
 import { addDays, foldRecord } from "../record";
 import { aboutOf } from "./about";
 import { broughtUp, shortRecord, type ShortOuting } from "./cases/notation";
@@ -46,7 +46,7 @@ function steadyOf(program: Program, wanted: readonly string[]): string[] {
 }
 
 function workOf({ program: id, steady, months = 40, before = [], outings = [], now = -6 }: Case): readonly NextStep[] {
-  const program = findProgram(id);
+  const program = SHIPPED.known(id);
   if (!program) throw new Error(`no program ${id}`);
   const folded = foldRecord(shortRecord([...before, ...broughtUp(program, steadyOf(program, steady)), ...outings]));
   expect(aboutOf(folded).program).toBeNull();

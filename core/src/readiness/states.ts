@@ -2,6 +2,7 @@ import type { Day } from "../record";
 import {
   findStep,
   gatesOf,
+  isUnknown,
   refsOf,
   sidesOf,
   stepsInOrder,
@@ -143,7 +144,7 @@ const plans = new WeakMap<Program, Plan>();
 
 function planOf(program: Program): Plan {
   let plan = plans.get(program);
-  if (!plan) plans.set(program, (plan = makePlan(program)));
+  if (!plan) plans.set(program, (plan = makePlan(isUnknown(program) ? { ...program, steps: [] } : program)));
   return plan;
 }
 

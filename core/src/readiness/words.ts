@@ -123,7 +123,7 @@ const plural = (count: number, one: string, many = `${one}s`): string => `${coun
 
 /** A step's name in the yard's own words, also where only another program has it; its id where nobody knows it. */
 export function stepName(program: Program, id: string, words: Dialect = "american"): string {
-  const step = findStep(program, id) ?? findStepAnywhere(id);
+  const step = findStepAnywhere(program, id);
   return step ? nameIn(step, words) : id;
 }
 

@@ -1,7 +1,7 @@
 import type { PoolClient } from "pg";
 import type { TroubleFields } from "@still-pine/contract/http";
 import { canonical, shown, type InputWarning } from "@still-pine/contract/record";
-import { findProgram, keepProgram, type ProgramFile } from "@still-pine/core/programs";
+import type { ProgramFile } from "@still-pine/core/programs";
 import { rebuildThoseBy } from "../read-models/rebuild";
 import { bringInProgram, findDraft, putDraft, type StoredDraft } from "../store/programs";
 import { findTrouble, putTrouble } from "../store/troubles";
@@ -22,7 +22,7 @@ export class NeedsYardAlone extends Error {}
  * Takes in own programs, and makes anew what is derived of the horses here that go by them.
  *
  * @param how the yard is held
- * @param kept filled with what the judge knows from now on, for whoever takes the transaction back
+ * @returns the yard with what is new in its book
  * @throws NeedsYardAlone where one is new and others hold the yard too
  */
 export async function takePrograms(
@@ -30,8 +30,7 @@ export async function takePrograms(
   yard: Yard,
   files: readonly ProgramFile[],
   { now, how }: { now: string; how: Hold },
-  kept: ProgramFile[],
-): Promise<InputWarning[]> {
+): Promise<{ yard: Yard; warnings: InputWarning[] }> {
   const warnings: InputWarning[] = [];
   const taken = new Map<string, ProgramFile[]>();
   for (const file of files.toSorted((a, b) => a.version - b.version)) {
@@ -39,19 +38,18 @@ export async function takePrograms(
     if (done === "other") warnings.push(other(`the program ${shown(file.name)}, version ${file.version},`));
     if (done !== "new") continue;
     if (how !== "alone") throw new NeedsYardAlone();
-    if (!findProgram(file.id, file.version)) kept.push(file);
-    keepProgram(file);
     taken.set(file.id, [...(taken.get(file.id) ?? []), file]);
   }
+  const home = { ...yard, book: yard.book.with([...taken.values()].flat()) };
   for (const [id, versions] of taken) {
-    const isLatest = versions.some(({ version }) => version === findProgram(id)?.version);
-    const horses = isLatest ? await rebuildThoseBy(client, yard, id, now) : 0;
+    const isLatest = versions.some(({ version }) => version === home.book.known(id)?.version);
+    const horses = isLatest ? await rebuildThoseBy(client, home, id, now) : 0;
     const numbers = versions.map(({ version }) => version).join(", ");
     const { code, text } = along(`the program ${shown(versions.at(-1)?.name)}, version ${numbers},`);
     const judged = horses === 0 ? "" : `; horses here that are judged by it from now on: ${horses}`;
     warnings.push({ code, text: `${text}${judged}` });
   }
-  return warnings;
+  return { yard: home, warnings };
 }
 
 /** Takes in drafts of programs. */

@@ -1,7 +1,6 @@
 import type { PoolClient } from "pg";
 import { mediaIdSchema, type ImportedHorse, type ImportResult } from "@still-pine/contract/http";
 import { OWN_PROGRAM, unstorable, type InputWarning, type SetAside } from "@still-pine/contract/record";
-import type { ProgramFile } from "@still-pine/core/programs";
 import type { RecordEvent } from "@still-pine/core/record";
 import { HttpProblem } from "../http/problems";
 import { kindOf, whyNotTaken } from "../media/kind";
@@ -30,8 +29,7 @@ export async function bringInRecord(
   yard: Yard,
   read: ReadRecord,
   { now, isPreview, how }: When,
-  kept: ProgramFile[],
-): Promise<Brought> {
+): Promise<Brought & { home: Yard }> {
   const { head, own, warnings, aside } = read;
   const zone = head.yard.timeZone;
   const other: InputWarning[] =
@@ -45,9 +43,9 @@ export async function bringInRecord(
         ];
   // Of an archive they are locked already.
   await lockForFile(client, yard, [head.horse.id]);
-  const along = await takePrograms(client, yard, own, { now, how }, kept);
-  const horse = await storeRecord(client, yard, read, now, isPreview);
-  return { horses: [horse], warnings: [...warnings, ...other, ...along], aside };
+  const along = await takePrograms(client, yard, own, { now, how });
+  const horse = await storeRecord(client, along.yard, read, now, isPreview);
+  return { home: along.yard, horses: [horse], warnings: [...warnings, ...other, ...along.warnings], aside };
 }
 
 /** Stores what an archive holds: one horse, or a yard. An empty yard also takes over the settings. */
@@ -56,14 +54,14 @@ export async function bringInArchive(
   yard: Yard,
   archive: OpenArchive,
   when: When,
-  kept: ProgramFile[],
 ): Promise<Brought> {
   const { now } = when;
   await lockForFile(client, yard, await horsesIn(archive));
   const isOfYard = archive.names.includes(YARD_FILE);
-  const { home, warnings, aside } = isOfYard
-    ? await takeYardFile(client, yard, archive, when, kept)
+  const { warnings, aside, ...of } = isOfYard
+    ? await takeYardFile(client, yard, archive, when)
     : { home: yard, warnings: [], aside: [] };
+  let { home } = of;
   const brought: Brought = { horses: [], warnings, aside };
   const folders = archive.names
     .filter((name) => RECORD_FILE.test(name))
@@ -76,10 +74,18 @@ export async function bringInArchive(
       "The zip holds no record.json; export one from Still Pine to compare.",
     );
   for (const folder of folders) {
-    const read = await readOrAside(archive, `${folder}record.json`, now, brought.aside, folders.length > 1 || isOfYard);
+    const read = await readOrAside(
+      archive,
+      `${folder}record.json`,
+      home,
+      now,
+      brought.aside,
+      folders.length > 1 || isOfYard,
+    );
     if (!read) continue;
     try {
-      const one = await bringInRecord(client, home, read, when, kept);
+      const one = await bringInRecord(client, home, read, when);
+      ({ home } = one);
       brought.aside.push(...one.aside);
       brought.warnings.push(...one.warnings);
       const [horse] = one.horses;
@@ -130,12 +136,13 @@ const ASIDE_SHOWN = 10_000;
 async function readOrAside(
   archive: OpenArchive,
   name: string,
+  { book }: Yard,
   now: string,
   aside: SetAside[],
   isOneOfMany: boolean,
 ): Promise<ReadRecord | null> {
   try {
-    return await readRecord(archive.file(name), now, name);
+    return await readRecord(archive.file(name), book, now, name);
   } catch (cause) {
     if (!isOneOfMany || !(cause instanceof HttpProblem)) throw cause;
     const found = cause.message.slice(cause.message.indexOf(": ") + 2);

@@ -2,7 +2,6 @@ import { createReadStream } from "node:fs";
 import { readFile, stat } from "node:fs/promises";
 import type { Pool, PoolClient } from "pg";
 import type { CsvResult, ImportResult, Preview } from "@still-pine/contract/http";
-import { forgetProgram, type ProgramFile } from "@still-pine/core/programs";
 import { bringInCsv } from "../csv/bring-in";
 import { inTransaction } from "../db/pool";
 import { HttpProblem } from "../http/problems";
@@ -36,12 +35,14 @@ export async function doJob(db: Pool, job: Job): Promise<JobResult> {
     }
     case "record": {
       const { size } = await stat(job.file);
-      const read = await readRecord({ bytes: size, open: () => createReadStream(job.file) }, now);
+      const read = await readRecord({ bytes: size, open: () => createReadStream(job.file) }, yard.book, now);
       try {
         return await together((how) =>
-          bringIn(db, job, async (client, kept) =>
-            bringInRecord(client, await holdYard(client, yard, how), read, { now, isPreview, how }, kept),
-          ),
+          bringIn(db, job, async (client) => {
+            const held = await holdYard(client, yard, how);
+            const { home: _home, ...brought } = await bringInRecord(client, held, read, { now, isPreview, how });
+            return brought;
+          }),
         );
       } finally {
         await read.close();
@@ -50,8 +51,8 @@ export async function doJob(db: Pool, job: Job): Promise<JobResult> {
     case "archive": {
       const archive = await openArchive(job.file);
       const within = (how: Hold): Promise<ImportResult> =>
-        bringIn(db, job, async (client, kept) =>
-          bringInArchive(client, await holdYard(client, yard, how), archive, { now, isPreview, how }, kept),
+        bringIn(db, job, async (client) =>
+          bringInArchive(client, await holdYard(client, yard, how), archive, { now, isPreview, how }),
         );
       try {
         // The settings of an empty yard are changed too.
@@ -78,10 +79,10 @@ async function together<Result>(work: (how: Hold) => Promise<Result>): Promise<R
 async function bringIn(
   db: Pool,
   { preview, conflicts }: Preview,
-  work: (client: PoolClient, kept: ProgramFile[]) => Promise<Omit<ImportResult, "preview">>,
+  work: (client: PoolClient) => Promise<Omit<ImportResult, "preview">>,
 ): Promise<ImportResult> {
-  const result = await tryOrDo(db, preview === "1", async (client, kept) => {
-    const brought = await work(client, kept);
+  const result = await tryOrDo(db, preview === "1", async (client) => {
+    const brought = await work(client);
     const found = brought.horses.flatMap((horse) => horse.conflicts);
     if (found.length > 0 && conflicts !== "leave" && preview !== "1")
       throw new HttpProblem(
@@ -99,17 +100,15 @@ async function bringIn(
 async function tryOrDo<Result>(
   db: Pool,
   preview: boolean,
-  work: (client: PoolClient, kept: ProgramFile[]) => Promise<Result>,
+  work: (client: PoolClient) => Promise<Result>,
 ): Promise<Result> {
   const done: { result?: Result } = {};
-  const kept: ProgramFile[] = [];
   try {
     await inTransaction(db, async (client) => {
-      done.result = await work(client, kept);
+      done.result = await work(client);
       if (preview) throw new TakenBack();
     });
   } catch (cause) {
-    kept.forEach(forgetProgram);
     if (!(cause instanceof TakenBack) || !("result" in done)) throw cause;
   }
   return done.result as Result;

@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync, readlinkSync } from "node:fs";
 import { describe, expect, it } from "vitest";
+import { SHIPPED } from "@still-pine/core/programs";
 import { seeded } from "../testing/nonsense";
 import { HttpProblem } from "../http/problems";
 import { readRecord, type RecordFile } from "./record-file";
@@ -25,7 +26,7 @@ function fileOf(text: string | Buffer, size = 7): RecordFile {
 /** All that reading a file comes to, as plain data. */
 async function told(text: string, wholeMost: number | undefined, name?: string): Promise<unknown> {
   try {
-    const { horseEvents, outings, close, ...rest } = await readRecord(fileOf(text), NOW, name, wholeMost);
+    const { horseEvents, outings, close, ...rest } = await readRecord(fileOf(text), SHIPPED, NOW, name, wholeMost);
     const read = { ...rest, ok: true, horseEvents: [...horseEvents], outings: [...outings] };
     // Gone through again it is the same.
     expect([...outings]).toEqual(read.outings);
@@ -107,7 +108,7 @@ describe("a record file read piece by piece", () => {
     ["goes on after its end", `${EXAMPLE}{}`],
     ["is bytes of something else", "\u0001\u0002PK"],
   ])("that %s is no JSON, and where is said", async (_how, text) => {
-    await expect(readRecord(fileOf(text), NOW, undefined, IN_PIECES)).rejects.toThrow(
+    await expect(readRecord(fileOf(text), SHIPPED, NOW, undefined, IN_PIECES)).rejects.toThrow(
       /The file is not JSON: something is wrong at or after (line \d+, column \d+|its end)/,
     );
   });

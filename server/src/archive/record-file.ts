@@ -1,4 +1,5 @@
 import { createHash } from "node:crypto";
+import type { ProgramBook } from "@still-pine/core/programs";
 import { Tokenizer, TokenParser, TokenType } from "@streamparser/json";
 import {
   canonical,
@@ -40,17 +41,19 @@ const NEW_LINE = 0x0a;
 /**
  * Reads a record file, or says what is wrong with it.
  *
+ * @param book of the yard that reads it
  * @param name of the file in an archive; there what cannot be read of a record is set aside, and the rest of it taken
  * @param wholeMost bytes; a larger file is read piece by piece
  */
 export async function readRecord(
   file: RecordFile,
+  book: ProgramBook,
   now: string,
   name?: string,
   wholeMost = WHOLE_MOST_BYTES,
 ): Promise<ReadRecord> {
   await refuseManyParts(file, name);
-  return file.bytes > wholeMost ? readInPieces(file, now, name) : readWhole(file, now, name);
+  return file.bytes > wholeMost ? readInPieces(file, book, now, name) : readWhole(file, book, now, name);
 }
 
 /** Lists and objects of a JSON text, and signs in its words that look like them: counted before it is taken apart, which costs memory for each. */
@@ -77,7 +80,7 @@ const notARecord = (name: string | undefined, problems: readonly InputProblem[])
     errors: problems.slice(0, PROBLEMS_SHOWN),
   });
 
-async function readWhole(file: RecordFile, now: string, name?: string): Promise<ReadRecord> {
+async function readWhole(file: RecordFile, book: ProgramBook, now: string, name?: string): Promise<ReadRecord> {
   const pieces: Buffer[] = [];
   for await (const piece of file.open()) pieces.push(piece);
   const text = Buffer.concat(pieces).toString("utf8");
@@ -87,14 +90,14 @@ async function readWhole(file: RecordFile, now: string, name?: string): Promise<
   } catch (cause) {
     throw notJson(name, jsonMistake(text), cause);
   }
-  const read = parseRecord(json, now, name);
+  const read = parseRecord(json, now, { asideFrom: name, book });
   if (!read.ok) throw notARecord(name, read.problems);
   const { horseEvents, outings, ...head } = read.record;
   return { ...read, head, horseEvents, outings, close: () => Promise.resolve() };
 }
 
 /** Taken apart once and laid down, looked through, and laid down again as it will be taken in. */
-async function readInPieces(file: RecordFile, now: string, name?: string): Promise<ReadRecord> {
+async function readInPieces(file: RecordFile, book: ProgramBook, now: string, name?: string): Promise<ReadRecord> {
   const apart = { horseEvents: await ItemsOnDisk.open(), outings: await ItemsOnDisk.open() };
   const sound = { horseEvents: await ItemsOnDisk.open<RecordEvent>(), outings: await ItemsOnDisk.open<Outing>() };
   const close = async (): Promise<void> => {
@@ -110,7 +113,7 @@ async function readInPieces(file: RecordFile, now: string, name?: string): Promi
       },
       outings: (outing) => apart.outings.add(outing),
     });
-    const reader = new RecordReader(head, [...chosen], now, { asideFrom: name, known: byPrint });
+    const reader = new RecordReader(head, [...chosen], now, { asideFrom: name, known: byPrint, book });
     const corrected = new Set<string>();
     const notice = (event: RecordEvent): void => {
       if (isCorrection(event)) corrected.add(event.replaces);

@@ -37,7 +37,7 @@ const listedTrouble = troubleFieldsSchema.extend({ id: idSchema });
 
 /** The file's text. */
 export async function yardFileText(client: PoolClient, yard: Yard): Promise<string> {
-  const { id: _id, version: _version, ...settings } = yard;
+  const { id: _id, version: _version, book, ...settings } = yard;
   const labels = async (kind: "place" | "person"): Promise<string[]> =>
     (await listLabels(client, yard.id, kind)).map(({ label }) => label);
   const drafts = (await listDrafts(client, yard.id)).map(({ id, file }) => ({ id, file }));
@@ -46,6 +46,7 @@ export async function yardFileText(client: PoolClient, yard: Yard): Promise<stri
     format: "still-pine/yard",
     version: 1,
     ...settings,
+    ...(book.files.length > 0 ? { programs: book.files } : {}),
     places: await labels("place"),
     people: await labels("person"),
     ...(drafts.length > 0 ? { drafts: drafts.toSorted((a, b) => (a.id < b.id ? -1 : 1)) } : {}),
@@ -65,17 +66,17 @@ export async function takeYardFile(
   yard: Yard,
   archive: OpenArchive,
   when: { now: string; how: Hold },
-  kept: ProgramFile[],
 ): Promise<{ home: Yard; warnings: InputWarning[]; aside: SetAside[] }> {
   const { settings, own, drafts, troubles, aside } = await readYardFile(archive);
+  const along = await takePrograms(client, yard, own, when);
   const warnings = [
-    ...(await takePrograms(client, yard, own, when, kept)),
+    ...along.warnings,
     ...(await takeDrafts(client, yard, drafts, when.now)),
     ...(await takeTroubles(client, yard, troubles)),
   ];
   const { rowCount } = await client.query("select from horse where yard_id = $1 limit 1", [yard.id]);
-  const home = rowCount === 0 && settings ? await updateYard(client, yard.id, yard.version, settings) : null;
-  return { home: home ?? yard, warnings, aside };
+  const home = rowCount === 0 && settings ? await updateYard(client, along.yard, yard.version, settings) : null;
+  return { home: home ?? along.yard, warnings, aside };
 }
 
 interface YardFile {

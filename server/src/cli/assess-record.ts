@@ -1,5 +1,5 @@
 import { canonical, type InputWarning } from "@still-pine/contract/record";
-import type { Program } from "@still-pine/core/programs";
+import { SHIPPED, type Program } from "@still-pine/core/programs";
 import {
   aboutOf,
   adjustedProgram,
@@ -45,7 +45,7 @@ export interface Assessed {
 export function assessRecord(
   record: HorseRecord,
   now: string,
-  choose: (about: HorseAbout) => Program = (about) => chosenProgram(record.program.id, about),
+  choose: (about: HorseAbout) => Program = (about) => chosenProgram(record.program.id, about, SHIPPED),
   shown?: string,
 ): Assessed {
   const folded = foldRecord(record);

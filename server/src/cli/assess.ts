@@ -8,7 +8,7 @@ import {
   RECORD_MOST_BYTES,
   type InputProblem,
 } from "@still-pine/contract/record";
-import { findStep, keepProgram, nearestStep, type Program } from "@still-pine/core/programs";
+import { findStep, nearestStep, SHIPPED, type Program } from "@still-pine/core/programs";
 import { chosenProgram, explainStep, type HorseAbout } from "@still-pine/core/readiness";
 import { assessRecord, type Assessed } from "./assess-record";
 import { mindClosedPipes } from "../process/safely";
@@ -160,9 +160,9 @@ function assess({ file, now, step, program: programFile, form }: Arguments): Ass
   const parsed = parseRecord(parseJson(readText(file), name), now);
   if (!parsed.ok) throw new BadInput(problemLines(name, parsed.problems));
   const { record, own, warnings } = parsed;
-  own.forEach((one) => keepProgram(one));
+  const book = SHIPPED.with(own);
   const choose = (about: HorseAbout): Program => {
-    const chosen = programFile === null ? chosenProgram(record.program.id, about) : readProgram(programFile);
+    const chosen = programFile === null ? chosenProgram(record.program.id, about, book) : readProgram(programFile);
     if (step === null || findStep(chosen, step)) return chosen;
     const near = nearestStep(chosen, step);
     throw new BadInput([

@@ -1,18 +1,10 @@
 import { describe, expect, it } from "vitest";
-import { PROGRAMS, type Program } from "@still-pine/core/programs";
-import { gatherOn } from "@still-pine/core/readiness";
+import { PROGRAMS, SHIPPED, type Program } from "@still-pine/core/programs";
+import { foldHorse, gatherOn, isInWork, judgeFold, restoreFold } from "@still-pine/core/readiness";
 import { foldRecord, type HorseRecord } from "@still-pine/core/record";
 import { buildDemoYard } from "@still-pine/core/simulated";
 import type { YardView } from "@still-pine/contract/http";
-import {
-  composeBrief,
-  composeCheckUp,
-  foldHorse,
-  isInWork,
-  judgeFold,
-  restoreFold,
-  type HorseRow,
-} from "@still-pine/contract/views";
+import { composeBrief, composeCheckUp, type HorseRow } from "@still-pine/contract/views";
 import { Goldens } from "./goldens";
 
 const TODAY = "2026-06-10";
@@ -43,10 +35,10 @@ describe("the demo yard under the seven programs", () => {
       for (const record of demo) {
         const folded = foldRecord(under(record, school));
         const { outings } = folded;
-        const fold = foldHorse(folded, school.id, isInWork(folded.ofHorse));
-        const standing = judgeFold(fold, outings.at(-1) ?? null, TODAY);
+        const fold = foldHorse(folded, school.id, isInWork(folded.ofHorse), SHIPPED);
+        const standing = judgeFold(fold, outings.at(-1) ?? null, TODAY, SHIPPED);
         const row: HorseRow = { ...record.horse, programId: school.id, version: 1 };
-        const gathered = gatherOn(restoreFold(fold), outings.slice(-1));
+        const gathered = gatherOn(restoreFold(fold, SHIPPED), outings.slice(-1));
         const say = (what: string, said: unknown): void =>
           goldens.add(`${school.id}, ${record.horse.name}, ${what}`, JSON.stringify(said, null, 1));
         const of = { yard, row, standing, today: TODAY };

@@ -1,7 +1,8 @@
 import { beforeAll, describe, expect, it } from "vitest";
 import { RECORD_FORMAT } from "@still-pine/contract/record";
-import { findProgram, forgetProgram, keepProgram, SCHOOLS, type ProgramFile } from "@still-pine/core/programs";
+import { SCHOOLS, type ProgramFile } from "@still-pine/core/programs";
 import { holdYard } from "../store/yard";
+import { withClient } from "../db/with-client";
 import { call, yardsForTests, type TestYard } from "../testing/throw-away";
 
 /** A yard's own programs: written, refused, published, judged by, and carried along. */
@@ -151,18 +152,79 @@ describe("publishing", () => {
     expect([after[0] === before[0], after[1] === before[1]]).toEqual([false, true]);
   });
 
-  it("that is not stored after all leaves the version free for another", () => {
-    const first = keepProgram({ ...OURS, id: "own-free", about: "First." });
-    const second = keepProgram({ ...OURS, id: "own-free", version: 2, about: "Not stored." });
-    expect(findProgram("own-free")).toBe(second);
-    forgetProgram(second);
-    expect([findProgram("own-free"), findProgram("own-free", 2)]).toEqual([first, undefined]);
-    expect(keepProgram({ ...OURS, id: "own-free", version: 2, about: "Stored." }).about).toBe("Stored.");
-  });
-
   it("cannot be undone: a published version is neither changed nor dropped", async () => {
     await expect(home.db.query("delete from program")).rejects.toThrow(/permission denied/);
     await expect(home.db.query("update program set version = 9")).rejects.toThrow(/permission denied/);
+  });
+});
+
+describe("two yards in one process", () => {
+  it("that publish other programs under one id are each judged by their own", async () => {
+    const yards = [await another(), await another()];
+    for (const [n, one] of yards.entries()) {
+      await call(`${one.url}/api/horses`, "POST", {
+        id: "h1",
+        name: "One",
+        foaled: "2022-05-01",
+        foaledPrecision: "month",
+        sex: "mare",
+      });
+      const about = n === 0 ? "The first yard's." : "The second yard's.";
+      const standards = n === 0 ? {} : { "share-space": { mood: 0 } };
+      const file = { ...OURS, id: "own-same", about, standards };
+      const draft = await call(`${one.url}/api/programs/own-same/draft`, "PUT", { file }, { "If-Match": '"0"' });
+      expect(draft.body.errors).toBeUndefined();
+      const done = await call(`${one.url}/api/programs/own-same/publish`, "POST", {}, { "If-Match": '"1"' });
+      expect([done.status, done.body]).toEqual([201, { id: "own-same", version: 1 }]);
+      const chosen = { id: "p1", at: "2026-06-01T08:00:00Z", type: "program", program: "own-same", programVersion: 1 };
+      const events = [
+        { horse: "h1", outing: null, event: chosen },
+        ...["2026-06-05", "2026-06-06", "2026-06-07"].flatMap((day) => asks(day, `o-${day}`)),
+      ];
+      await call(`${one.url}/api/events`, "POST", { events });
+    }
+    const words = await Promise.all(
+      yards.map(async ({ url }) => {
+        const { horse } = (await call(`${url}/api/horses/h1`, "GET")).body;
+        const { published } = (await call(`${url}/api/programs`, "GET")).body;
+        const shared = horse.trail.find((print: { step: string }) => print.step === "share-space");
+        return [horse.program, published[0].about, shared.status];
+      }),
+    );
+    expect(words).toEqual([
+      [{ id: "own-same", version: 1 }, "The first yard's.", "steady"],
+      [{ id: "own-same", version: 1 }, "The second yard's.", "begun"],
+    ]);
+  });
+});
+
+describe("a preview of an import", () => {
+  it("is seen by nobody else while it lasts", async () => {
+    const text = await (await fetch(`${home.url}/api/horses/h1/record`)).text();
+    const other = await another();
+    await call(`${other.url}/api/horses`, "POST", {
+      id: "h9",
+      name: "Nine",
+      foaled: "2022-05-01",
+      foaledPrecision: "month",
+      sex: "mare",
+    });
+    const waits = "select from pg_locks where not granted and relation = 'event'::regclass";
+    const { preview, under } = await withClient(other.ownerUrl, async (holding) => {
+      await holding.query("begin");
+      // The preview takes in the program, and then waits for this before it takes in the entries.
+      await holding.query("lock table event in share mode");
+      const begun = call(`${other.url}/api/records?preview=1`, "POST", text);
+      await expect.poll(async () => (await other.asOwner(waits)).rowCount).toBe(1);
+      const asked = await call(`${other.url}/api/horses/h9/under?programs=own-ours`, "GET");
+      await holding.query("rollback");
+      return { preview: await begun, under: asked };
+    });
+    expect([preview.status, preview.body.preview]).toEqual([200, true]);
+    expect(under.status).toBe(400);
+    expect(under.body.errors).toEqual([
+      { path: "programs", expected: "ids of programs this yard has", found: "own-ours" },
+    ]);
   });
 });
 
@@ -170,25 +232,16 @@ describe("a horse's record", () => {
   const recordOf = async (from: TestYard): Promise<string> => (await fetch(`${from.url}/api/horses/h1/record`)).text();
   const bring = (into: TestYard, text: string, query = "") => call(`${into.url}/api/records${query}`, "POST", text);
   const codesOf = (body: any): string[] => body.warnings.map((one: { code: string }) => one.code);
-  /** A yard where nobody knows the program yet: in this process everybody does, once it has been read. */
-  const elsewhere = async (versions: number): Promise<TestYard> => {
-    const other = await another();
-    for (let version = 1; version <= versions; version += 1) forgetProgram({ id: "own-ours", version });
-    return other;
-  };
 
   it("takes the own programs he goes by along, every version, and is the same again when it has come in", async () => {
     const text = await recordOf(home);
     expect(JSON.parse(text).programs.map((one: ProgramFile) => [one.id, one.version])).toEqual(
       [1, 2, 3, 4].map((version) => ["own-ours", version]),
     );
-    const other = await elsewhere(4);
+    const other = await another();
     const preview = await bring(other, text, "?preview=1");
     expect([preview.status, codesOf(preview.body)]).toEqual([200, ["comes-along"]]);
-    expect([findProgram("own-ours"), (await call(`${other.url}/api/programs`, "GET")).body.published]).toEqual([
-      undefined,
-      [],
-    ]);
+    expect((await call(`${other.url}/api/programs`, "GET")).body.published).toEqual([]);
     expect((await bring(other, text)).status).toBe(201);
     expect(await recordOf(other)).toBe(text);
     const [there] = (await call(`${other.url}/api/string`, "GET")).body.horses;
@@ -199,7 +252,7 @@ describe("a horse's record", () => {
 
   it("brings a newer version, which judges the horses that are here by then; one that says otherwise stays out", async () => {
     const text = await recordOf(home);
-    const other = await elsewhere(4);
+    const other = await another();
     const file = JSON.parse(text);
     const [first, ...later] = file.programs as ProgramFile[];
     await bring(other, JSON.stringify({ ...file, programs: [first] }));
@@ -217,7 +270,7 @@ describe("a horse's record", () => {
 
   it("in an archive waits with a program that is new here for those who write; without one it waits for nobody", async () => {
     const archive = new Uint8Array(await (await fetch(`${home.url}/api/horses/h1/archive`)).arrayBuffer());
-    const other = await elsewhere(4);
+    const other = await another();
     const bringArchive = (): Promise<Response> =>
       fetch(`${other.url}/api/archives`, {
         method: "POST",

@@ -1,4 +1,5 @@
-import { foldHorse, goOn, isInWork, type HorseFold } from "@still-pine/contract/views";
+import type { ProgramBook } from "@still-pine/core/programs";
+import { foldHorse, goOn, isInWork, type HorseFold } from "@still-pine/core/readiness";
 import { compareOutings, type FoldedOuting, type FoldedRecord } from "@still-pine/core/record";
 import type { Db } from "../db/pool";
 import type { StoredHorse } from "../store/horses";
@@ -38,8 +39,9 @@ export async function gatherHorse(
     { ...ofHorse.folded, ofHorse: ofHorse.standing, outings: [] },
     horse.programId,
     isInWork(ofHorse.standing),
+    yard.book,
   );
-  const gathered = new Gathering(empty);
+  const gathered = new Gathering(empty, yard.book);
   const keys: (Sized & { startedAt: string })[] = [];
   for (const group of inGroups(await outingsByFirstEntry(db, yard, horse), most)) {
     const { folded, outings } = await foldOutings(db, yard, horse, idsOf(group));
@@ -50,7 +52,7 @@ export async function gatherHorse(
   }
   if (gathered.isInOrder) return { fold: gathered.fold, open: gathered.open, ofHorse };
   // Corrections and measured clocks move outings: now it is known where each of them lies.
-  const again = new Gathering(empty);
+  const again = new Gathering(empty, yard.book);
   for (const group of inGroups(keys.toSorted(compareOutings), most))
     again.add((await foldOutings(db, yard, horse, idsOf(group))).outings);
   return { fold: again.fold, open: again.open, ofHorse };
@@ -63,14 +65,17 @@ class Gathering {
   isInOrder = true;
   open: FoldedOuting | null = null;
 
-  constructor(public fold: HorseFold) {}
+  constructor(
+    public fold: HorseFold,
+    private readonly book: ProgramBook,
+  ) {}
 
   add(outings: readonly FoldedOuting[]): void {
     const [first] = outings;
     if (!first) return;
     if (this.open && compareOutings(this.open, first) > 0) this.isInOrder = false;
     if (!this.isInOrder) return;
-    this.fold = goOn(this.fold, this.open ? [this.open, ...outings] : outings);
+    this.fold = goOn(this.fold, this.open ? [this.open, ...outings] : outings, this.book);
     this.open = outings.at(-1) ?? null;
   }
 }

@@ -1,8 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { parseRecord } from "@still-pine/contract/record";
-import { foldHorse, isInWork } from "@still-pine/contract/views";
-import { loosePenStart } from "@still-pine/core/programs";
-import type { Judgement } from "@still-pine/core/readiness";
+import { loosePenStart, SHIPPED } from "@still-pine/core/programs";
+import { foldHorse, isInWork, type Judgement } from "@still-pine/core/readiness";
 import { dayIn, foldRecord } from "@still-pine/core/record";
 import { assessRecord } from "../cli/assess-record";
 import { inSnapshot, inTransaction } from "../db/pool";
@@ -50,7 +49,7 @@ async function isGatheredAlikeInPieces(home: TestYard, id: string): Promise<bool
   if (!horse) throw new Error("no horse");
   const record = toRecord(home.yard, horse, await eventsOfHorse(home.db, home.yard.id, id));
   const folded = foldRecord(record);
-  const whole = foldHorse(folded, horse.programId, isInWork(folded.ofHorse));
+  const whole = foldHorse(folded, horse.programId, isInWork(folded.ofHorse), SHIPPED);
   const { fold, open } = await gatherHorse(home.db, home.yard, horse, undefined, 12);
   const text = (value: unknown): string => JSON.stringify(value);
   return text(fold) === text(whole) && text(open) === text(folded.outings.at(-1) ?? null);

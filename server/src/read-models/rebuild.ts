@@ -1,9 +1,9 @@
 import type { Pool, PoolClient } from "pg";
+import { currentJudges } from "@still-pine/core/readiness";
 import { dayIn, type Horse } from "@still-pine/core/record";
 import { inTransaction } from "../db/pool";
 import { insertHorse, listHorses, lockAllHorses, lockHorses, type StoredHorse } from "../store/horses";
 import { holdYard, type Yard } from "../store/yard";
-import { currentJudges } from "@still-pine/contract/views";
 import { horseLine } from "@still-pine/contract/views";
 import { judgeStored, readFold, writeState } from "./state";
 import { rebuildHorse } from "./update";
@@ -41,7 +41,7 @@ export async function rebuildMissing(db: Pool, yard: Yard, now: string): Promise
     `select h.id from horse h where h.yard_id = $1 and not exists
        (select from horse_state s where s.yard_id = h.yard_id and s.horse_id = h.id and s.fold->>'judge' = any($2))
      order by h.id`,
-    [yard.id, currentJudges()],
+    [yard.id, currentJudges(yard.book)],
   );
   await rebuildHorses(
     db,

@@ -1,10 +1,9 @@
 import type { StringHorse } from "@still-pine/contract/http";
-import type { StepWords } from "@still-pine/core/readiness";
+import { judgeFold, type HorseFold, type Standing, type StepWords } from "@still-pine/core/readiness";
 import type { Day } from "@still-pine/core/record";
 import type { Db } from "../db/pool";
 import type { StoredHorse } from "../store/horses";
 import type { Yard } from "../store/yard";
-import { judgeFold, type HorseFold, type Standing } from "@still-pine/contract/views";
 import { foldOutings } from "./fold-outings";
 
 /** The stored fold of a horse with the words it gives today. */
@@ -44,7 +43,7 @@ export async function judgeStored(
   today: Day,
 ): Promise<Standing> {
   const open = fold.open ? (await foldOutings(db, yard, horse, [fold.open.id])).outings[0] : undefined;
-  return judgeFold(fold, open ?? null, today);
+  return judgeFold(fold, open ?? null, today, yard.book);
 }
 
 interface NewState {

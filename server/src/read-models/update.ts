@@ -1,11 +1,17 @@
 import type { PoolClient } from "pg";
-import { describeChanges, readAbout, type VerdictChange } from "@still-pine/core/readiness";
+import {
+  bringUp,
+  describeChanges,
+  isInWork,
+  judgeFold,
+  readAbout,
+  type VerdictChange,
+} from "@still-pine/core/readiness";
 import { dayIn, isClockSkew, type Day, type FoldedOuting } from "@still-pine/core/record";
 import { isStoredCorrection, targetsOf } from "../store/corrections";
 import type { StoredEvent } from "../store/events";
 import type { StoredHorse } from "../store/horses";
 import type { Yard } from "../store/yard";
-import { canGoOn, goOn, isGatheredAlike, isInWork, judgeFold, type HorseFold } from "@still-pine/contract/views";
 import { horseLine } from "@still-pine/contract/views";
 import { horseRows, outingRows, writeLedger, writeOutings, type LedgerRow } from "./ledger-rows";
 import { foldHorseEvents, foldOutings } from "./fold-outings";
@@ -46,14 +52,8 @@ export async function updateReadModels(
   const inWork = ofHorse ? isInWork(ofHorse.standing) : (fold?.inWork ?? true);
   const about = ofHorse ? readAbout(ofHorse.standing, yard.timeZone) : fold?.about;
 
-  let next: HorseFold;
-  let open: FoldedOuting | null;
-  if (fold && about && isGatheredAlike(fold, about) && canGoOn(fold, outings, isNewOuting)) {
-    next = { ...goOn({ ...fold, about }, outings), inWork };
-    open = outings.at(-1) ?? null;
-  } else {
-    ({ fold: next, open } = await gatherHorse(client, yard, horse));
-  }
+  const up = fold && about ? bringUp(fold, { about, inWork, outings, isNew: isNewOuting }, yard.book) : null;
+  const { fold: next, open } = up ?? (await gatherHorse(client, yard, horse));
 
   const ids = new Set(concerned.map(({ event }) => event.id));
   const rows: LedgerRow[] = [];
@@ -64,7 +64,7 @@ export async function updateReadModels(
   if (ofHorse) rows.push(...horseRows(ofHorse.events, ofHorse.folded, yard.timeZone, ids));
   await writeLedger(client, yard.id, horse.id, rows);
 
-  const standing = judgeFold(next, open, today);
+  const standing = judgeFold(next, open, today, yard.book);
   await writeState(client, yard.id, { fold: next, line: horseLine(horse, standing, today), horse, today });
   return before ? describeChanges(before.words, standing.judgements, standing.program) : [];
 }
@@ -93,6 +93,6 @@ export async function rebuildHorse(client: PoolClient, yard: Yard, horse: Stored
     await write(outings.flatMap((outing) => outingRows(outing, folded, null)));
   });
   await write(horseRows(ofHorse.events, ofHorse.folded, yard.timeZone, null));
-  const standing = judgeFold(fold, open, today);
+  const standing = judgeFold(fold, open, today, yard.book);
   await writeState(client, yard.id, { fold, line: horseLine(horse, standing, today), horse, today });
 }

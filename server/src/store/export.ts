@@ -18,7 +18,7 @@ const EVENTS_AT_A_TIME = 4000;
  */
 export async function* recordPieces(client: PoolClient, yard: Yard, horse: StoredHorse): AsyncGenerator<string> {
   const labels = await loadLabels(client, yard.id);
-  const own = yard.programs ? await programsOfHorse(client, yard.id, horse) : [];
+  const own = yard.book.files.length > 0 ? await programsOfHorse(client, yard.id, horse) : [];
   const programs = own.length > 0 ? { programs: own } : {};
   const all = await eventsOfHorseAtMost(client, yard.id, horse.id, EVENTS_AT_A_TIME);
   if (all) {

@@ -1,5 +1,5 @@
 import type { PoolClient } from "pg";
-import { keepProgram, type ProgramFile } from "@still-pine/core/programs";
+import { ProgramBook, SHIPPED, type ProgramFile } from "@still-pine/core/programs";
 import type { Db } from "../db/pool";
 import type { StoredHorse } from "./horses";
 
@@ -10,21 +10,20 @@ export interface StoredDraft {
   file: Record<string, unknown>;
 }
 
-const known = new Map<string, readonly ProgramFile[]>();
+const read = new Map<string, { mark: string; book: ProgramBook }>();
 
 /**
- * A yard's own programs, made known to the judge. Versions are only ever added, so their number says whether all of them are known
- * here already.
+ * The programs a yard can go by. They are built once; what is worked out of a program is kept with it.
  *
- * @param count published versions the yard has
+ * @param mark of its own programs as they are stored; null: it has none
  */
-export async function ownPrograms(db: Db, yardId: string, count: number): Promise<readonly ProgramFile[]> {
-  const before = known.get(yardId) ?? [];
-  if (before.length === count) return before;
-  const files = await publishedPrograms(db, yardId);
-  files.forEach((file) => keepProgram(file));
-  known.set(yardId, files);
-  return files;
+export async function bookOf(db: Db, yardId: string, mark: string | null): Promise<ProgramBook> {
+  if (mark === null) return SHIPPED;
+  const before = read.get(yardId);
+  if (before?.mark === mark) return before.book;
+  const book = new ProgramBook(await publishedPrograms(db, yardId));
+  read.set(yardId, { mark, book });
+  return book;
 }
 
 /** Every version of the yard's own programs, the earlier first. */

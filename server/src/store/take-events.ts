@@ -9,10 +9,10 @@ import {
   type InputProblem,
 } from "@still-pine/contract/record";
 import type { EventResult } from "@still-pine/contract/http";
+import type { ProgramBook } from "@still-pine/core/programs";
 import type { VerdictChange } from "@still-pine/core/readiness";
 import { inTransaction } from "../db/pool";
 import { outingTopic, tell } from "../live/hub";
-import { programOf } from "@still-pine/contract/views";
 import { updateReadModels } from "../read-models/update";
 import { isStoredCorrection, type StoredCorrection } from "./corrections";
 import { eventsById, insertEvents, type StoredEvent } from "./events";
@@ -81,7 +81,7 @@ export async function take(
   );
   const batch: Batch = { offered, candidates: [], refused: new Map(refused) };
   batch.candidates = offered.map((one, index) =>
-    batch.refused.has(index) ? null : readOne(one, index, horses, batch.refused, isNew),
+    batch.refused.has(index) ? null : readOne(one, index, { horses, book: yard.book }, batch.refused, isNew),
   );
   const unclaimed = await fileOutings(client, yard, batch);
   await refuseUnfitCorrections(client, yard, batch, horses, sender);
@@ -100,7 +100,7 @@ export async function take(
   const changes: Taken["changes"] = [];
   for (const [id, horse] of horses) {
     const own = firsts.filter((one) => one.horseId === id && isFresh(one));
-    const ofHorse = { horse: id, program: programOf(horse.programId), fresh: own };
+    const ofHorse = { horse: id, program: yard.book.find(horse.programId), fresh: own };
     const struck = await strikeUnfit(client, yard, ofHorse, now);
     if (sender.leavesDerived) continue;
     const isNewOuting = (outing: string): boolean => given.has(outing);
@@ -120,7 +120,7 @@ export async function take(
 function readOne(
   { horse, outing, event }: Offered,
   index: number,
-  horses: ReadonlyMap<string, StoredHorse>,
+  { horses, book }: { horses: ReadonlyMap<string, StoredHorse>; book: ProgramBook },
   refused: Map<number, InputProblem[]>,
   isNew: boolean,
 ): StoredEvent | null {
@@ -139,7 +139,7 @@ function readOne(
     });
   const bad = unstorable(event) ?? unstorable(outing);
   if (bad) return refuse({ path: `${at}.event`, expected: "text a database can hold", found: bad });
-  const parsed = parseEvent(event, ["events", index, "event"], programOf(known.programId), isNew);
+  const parsed = parseEvent(event, ["events", index, "event"], book.find(known.programId), isNew);
   if (parsed.problems) return refuse(...parsed.problems);
   return { horseId: horse, outingId: outing, event: parsed.event };
 }
@@ -274,7 +274,7 @@ async function refuseUnfitCorrections(
   const known = new Map([...fresh.map((one) => [one.event.id, one] as const), ...stored]);
   const unfit = new Map<string, InputProblem[]>();
   for (const horse of new Set(fresh.filter(isTheirs).map(({ horseId }) => horseId))) {
-    const program = programOf(horses.get(horse)?.programId ?? "");
+    const program = yard.book.find(horses.get(horse)?.programId ?? "");
     const own = fresh.filter(({ horseId }) => horseId === horse);
     for (const [id, why] of await unfitCorrections(client, yard, { horse, program, fresh: own })) unfit.set(id, why);
   }

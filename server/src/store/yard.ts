@@ -1,30 +1,33 @@
 import { v7 as newId } from "uuid";
 import type { YardFields } from "@still-pine/contract/http";
-import type { ProgramFile } from "@still-pine/core/programs";
+import { SHIPPED, type ProgramBook } from "@still-pine/core/programs";
 import type { Db } from "../db/pool";
-import { ownPrograms } from "./programs";
+import { bookOf } from "./programs";
 
 export interface Yard extends YardFields {
   id: string;
   version: number;
-  /** Its own programs, every version; absent where it has none. */
-  programs?: readonly ProgramFile[];
+  /** All programs its horses can go by. */
+  book: ProgramBook;
 }
 
 const COLUMNS = `id, name, time_zone as "timeZone", units, words, version`;
 
-/** With the number of its own programs: it says whether all of them are known here already. */
-const SELECT = `select ${COLUMNS}, (select count(*)::int from program p where p.yard_id = yard.id) as programs from yard`;
+/** With a mark of its own programs: by it those that were read before are known again. */
+const SELECT = `select ${COLUMNS}, (
+  select md5(string_agg(concat_ws(' ', p.id, p.version, p.published_at, length(p.file::text)), ',' order by p.id, p.version))
+  from program p where p.yard_id = yard.id) as programs from yard`;
+
+type YardRow = Omit<Yard, "book"> & { programs: string | null };
 
 /** The yard this server works for; there is one for now, and every query is scoped by its id. */
 export async function loadYard(db: Db): Promise<Yard | null> {
-  const { rows } = await db.query<Yard & { programs: number }>(`${SELECT} order by created_at, id limit 1`);
+  const { rows } = await db.query<YardRow>(`${SELECT} order by created_at, id limit 1`);
   return rows[0] ? withPrograms(db, rows[0]) : null;
 }
 
-async function withPrograms(db: Db, { programs, ...yard }: Yard & { programs: number }): Promise<Yard> {
-  const own = await ownPrograms(db, yard.id, programs);
-  return own.length > 0 ? { ...yard, programs: own } : yard;
+async function withPrograms(db: Db, { programs, ...yard }: YardRow): Promise<Yard> {
+  return { ...yard, book: await bookOf(db, yard.id, programs) };
 }
 
 /** So long whoever wants the yard alone waits, and lets nobody else begin meanwhile; then they are told to come again. */
@@ -45,28 +48,33 @@ export async function holdYard(db: Db, yard: Yard, how: Hold = "together"): Prom
   const lock = how === "alone" ? "pg_advisory_xact_lock" : "pg_advisory_xact_lock_shared";
   await db.query(`select ${lock}(hashtextextended($1, 0))`, [`still-pine yard ${yard.id}`]);
   // A statement of its own: what was changed while the first one waited, that one does not see.
-  const { rows } = await db.query<Yard & { programs: number }>(`${SELECT} where id = $1`, [yard.id]);
+  const { rows } = await db.query<YardRow>(`${SELECT} where id = $1`, [yard.id]);
   return rows[0] ? withPrograms(db, rows[0]) : yard;
 }
 
 export async function createYard(db: Db, name: string, timeZone: string): Promise<Yard> {
-  const { rows } = await db.query<Yard>(
+  const { rows } = await db.query<Omit<Yard, "book">>(
     `insert into yard (id, name, time_zone) values ($1, $2, $3) returning ${COLUMNS}`,
     [newId(), name, timeZone],
   );
   const [yard] = rows;
   if (!yard) throw new Error("the new yard did not come back");
-  return yard;
+  return { ...yard, book: SHIPPED };
 }
 
 /** Changes the settings if they still are the version that was seen; null when they are not. */
-export async function updateYard(db: Db, id: string, seenVersion: number, fields: YardFields): Promise<Yard | null> {
-  const { rows } = await db.query<Yard>(
+export async function updateYard(
+  db: Db,
+  { id, book }: Pick<Yard, "id" | "book">,
+  seenVersion: number,
+  fields: YardFields,
+): Promise<Yard | null> {
+  const { rows } = await db.query<Omit<Yard, "book">>(
     `update yard set name = $3, time_zone = $4, units = $5, words = $6, version = version + 1
      where id = $1 and version = $2 returning ${COLUMNS}`,
     [id, seenVersion, fields.name, fields.timeZone, fields.units, fields.words],
   );
-  return rows[0] ?? null;
+  return rows[0] ? { ...rows[0], book } : null;
 }
 
 /** Which yard this is, and whether the laptop has to be opened by a pass phrase. */

@@ -10,16 +10,10 @@ import {
   type StepView,
   type YardView,
 } from "@still-pine/contract/http";
-import {
-  composeFeel,
-  composeHorse,
-  composeOuting,
-  composeStep,
-  programThen,
-  type Standing,
-} from "@still-pine/contract/views";
+import { composeFeel, composeHorse, composeOuting, composeStep, programThen } from "@still-pine/contract/views";
 import { dayIn, foldRecord, type Day } from "@still-pine/core/record";
-import { aboutOf, gather, horseProgram } from "@still-pine/core/readiness";
+import type { ProgramBook, ProgramFile } from "@still-pine/core/programs";
+import { aboutOf, gather, horseProgram, type Standing } from "@still-pine/core/readiness";
 import { foldHorseEvents, foldOutings } from "../read-models/fold-outings";
 import { horsesToJudge, judgeStored, readFold, readLines } from "../read-models/state";
 import { judgeAnew } from "../read-models/rebuild";
@@ -40,12 +34,22 @@ export async function stringText(db: Pool, yard: Yard, now: string): Promise<str
   return `{"yard":${JSON.stringify(view)},"horses":[${lines.join(",")}]}`;
 }
 
+/** A yard's own programs, every version; left out where it has none. */
+export const programsOf = ({ files }: ProgramBook): { programs?: readonly ProgramFile[] } =>
+  files.length > 0 ? { programs: files } : {};
+
 export async function yardOnly(db: Pool, yard: Yard, now: string): Promise<YardView> {
   return yardView(yard, await loadLabels(db, yard.id), dayIn(yard.timeZone, now));
 }
 
-export function yardView({ id: _id, ...fields }: Yard, labels: Labels, today: Day): YardView {
-  return { ...fields, today, places: [...labels.place.values()], people: [...labels.person.values()] };
+export function yardView({ id: _id, book, ...fields }: Yard, labels: Labels, today: Day): YardView {
+  return {
+    ...fields,
+    ...programsOf(book),
+    today,
+    places: [...labels.place.values()],
+    people: [...labels.person.values()],
+  };
 }
 
 /** A horse's verdicts of today from its stored fold; null where the yard has no such horse. */
@@ -135,7 +139,7 @@ export async function stepView(db: Pool, yard: Yard, id: string, step: string, n
   const today = dayIn(yard.timeZone, now);
   const [events, labels] = await Promise.all([eventsOfHorse(db, yard.id, id), loadLabels(db, yard.id)]);
   const folded = foldRecord(toRecord(yard, horse, events, labels));
-  const gathered = gather(folded, horseProgram(horse.programId, aboutOf(folded)), step);
+  const gathered = gather(folded, horseProgram(horse.programId, aboutOf(folded), yard.book), step);
   const state = gathered.byId.get(step);
   const judged = state && (await standingOfHorse(db, yard, id, today));
   if (!judged) return null;
@@ -198,7 +202,7 @@ export async function outingView(
     folded,
     // Verdicts are of the record as the judge reads it, with ids.
     judged: whole.outings[place] ?? outing,
-    before: gather(before, programThen(outing, judged.standing.program, aboutOf(whole))),
+    before: gather(before, programThen(outing, judged.standing.program, aboutOf(whole), yard.book)),
     recorders: await namesOfRecorders(db, yard.id, [
       ...new Set(outing.history.flatMap(({ device }) => (device === undefined ? [] : [device]))),
     ]),

@@ -10,7 +10,7 @@ import { findHorse } from "../store/horses";
 import { loadLabels } from "../store/labels";
 import { listTroubles } from "../store/troubles";
 import type { Yard } from "../store/yard";
-import { outingsOf } from "./horse";
+import { outingsOf, programsOf } from "./horse";
 
 /** What a phone keeps so that it can show and judge a horse without a network. */
 
@@ -28,9 +28,9 @@ export async function packView(db: Pool, yard: Yard): Promise<PackView> {
       [yard.id],
     ),
   ]);
-  const { id, name, timeZone, units, words, version, programs } = yard;
+  const { id, name, timeZone, units, words, version, book } = yard;
   return {
-    yard: { id, name, timeZone, units, words, version, ...(programs ? { programs } : {}) },
+    yard: { id, name, timeZone, units, words, version, ...programsOf(book) },
     place: [...labels.place],
     person: [...labels.person],
     horses: rows,

@@ -1,7 +1,6 @@
 import type { Pool } from "pg";
 import type { UnderView } from "@still-pine/contract/http";
 import { horseLine, nextFor } from "@still-pine/contract/views";
-import { findProgram } from "@still-pine/core/programs";
 import { describeMove, gather, gatherAfterMove, heldBy, judgeGathered, whatNext } from "@still-pine/core/readiness";
 import { dayIn, foldRecord } from "@still-pine/core/record";
 import { HttpProblem } from "../http/problems";
@@ -24,7 +23,7 @@ export async function underView(
   if (!judged) return null;
   const { horse, standing } = judged;
   const found = programs.map((one) => {
-    const program = findProgram(one);
+    const program = yard.book.known(one);
     if (!program)
       throw new HttpProblem(400, "Bad input", "Some fields are not as expected.", {
         errors: [{ path: "programs", expected: "ids of programs this yard has", found: one }],

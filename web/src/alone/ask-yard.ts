@@ -4,7 +4,9 @@ import {
   type FetchArgs,
   type FetchBaseQueryError,
 } from "@reduxjs/toolkit/query/react";
-import { keepProgram, type ProgramFile } from "@still-pine/core/programs";
+import type { YardView } from "@still-pine/contract/http";
+import type { ProgramFile } from "@still-pine/core/programs";
+import { programsCame } from "../book/slice";
 import { yardHeader } from "../outbox/yard";
 import { deviceAnswered, notLetIn, serverAnswered } from "./slice";
 
@@ -30,7 +32,8 @@ export const askYard: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryErr
       : await network(isView ? { ...asked, timeout: VIEW_WITHIN_MS } : asked, api, extra);
   if (!result.error) {
     if (isView) api.dispatch(serverAnswered());
-    keepOwnPrograms(result.data);
+    const own = programsIn(result.data);
+    if (own) api.dispatch(programsCame(own));
     return result;
   }
   if (result.error.status === 401) {
@@ -43,17 +46,17 @@ export const askYard: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryErr
   const { answerAlone } = await import("./answer");
   const own = await answerAlone(asked.url, new Date().toISOString()).catch(() => null);
   if (!own) return result;
-  keepOwnPrograms(own.data);
+  const programs = programsIn(own.data);
+  if (programs) api.dispatch(programsCame(programs));
   api.dispatch(deviceAnswered({ fetchedAt: own.at, isBehind: own.isBehind }));
   return { data: own.data };
 };
 
-/** A yard comes with its own programs: pages find the steps of a horse by them. */
-function keepOwnPrograms(data: unknown): void {
-  const view = data as { yard?: { programs?: readonly ProgramFile[] }; programs?: readonly ProgramFile[] } | null;
-  const own = view?.yard?.programs ?? view?.programs;
-  if (Array.isArray(own))
-    for (const file of own as readonly ProgramFile[]) if (Array.isArray(file.stop)) keepProgram(file);
+/** The yard's own programs, where an answer says what the yard is; undefined where it does not. */
+function programsIn(data: unknown): readonly ProgramFile[] | undefined {
+  const answer = data as (Partial<YardView> & { yard?: Partial<YardView> }) | null;
+  const yard = answer?.yard ?? answer;
+  return yard?.places && yard.timeZone ? ((yard.programs ?? []) as readonly ProgramFile[]) : undefined;
 }
 
 /** Nobody there, something that is not Still Pine, or Still Pine without its database. */

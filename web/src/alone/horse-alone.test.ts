@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
 import type { HorsePack, PackView } from "@still-pine/contract/http";
-import { foldHorse, isInWork, judgeFold, summarize, toOuting, BRIEF_OUTINGS } from "@still-pine/contract/views";
+import { summarize, toOuting, BRIEF_OUTINGS } from "@still-pine/contract/views";
+import { SHIPPED } from "@still-pine/core/programs";
+import { foldHorse, isInWork, judgeFold } from "@still-pine/core/readiness";
 import { foldRecord, type HorseRecord, type Outing, type RecordEvent } from "@still-pine/core/record";
 import { buildDemoYard, DEMO_YARD } from "@still-pine/core/simulated";
 import { standAlone, type OwnEvent } from "./horse-alone";
@@ -23,7 +25,7 @@ const horses = buildDemoYard("2026-05-20", (msecs) => `${msecs}-${String((count 
 function packOf(record: HorseRecord, late: number): { pack: HorsePack; own: OwnEvent[] } {
   const known = { ...record, outings: record.outings.slice(0, record.outings.length - late) };
   const folded = foldRecord(known);
-  const fold = foldHorse(folded, record.program.id, isInWork(folded.ofHorse));
+  const fold = foldHorse(folded, record.program.id, isInWork(folded.ofHorse), SHIPPED);
   const { id, name, foaled, foaledPrecision, sex } = record.horse;
   const labels = { place: new Map(yard.place), person: new Map(yard.person) };
   const pack: HorsePack = {
@@ -57,8 +59,8 @@ function eventsOf({ id, startedAt, endedAt, events, ...head }: Outing): RecordEv
 const wholeOf = (record: HorseRecord) => {
   const shaped = { ...record, outings: record.outings.map((outing) => toOuting(outing.id, eventsOf(outing))) };
   const folded = foldRecord(shaped);
-  const fold = foldHorse(folded, record.program.id, isInWork(folded.ofHorse));
-  return { folded, standing: judgeFold(fold, folded.outings.at(-1) ?? null, "2026-05-20") };
+  const fold = foldHorse(folded, record.program.id, isInWork(folded.ofHorse), SHIPPED);
+  return { folded, standing: judgeFold(fold, folded.outings.at(-1) ?? null, "2026-05-20", SHIPPED) };
 };
 
 describe("a horse on a phone that is alone", () => {

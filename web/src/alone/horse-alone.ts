@@ -1,22 +1,17 @@
 import type { HorsePack, PackView } from "@still-pine/contract/http";
+import { changeLabels, toOuting, withLabels, type HorseRow, type Labels } from "@still-pine/contract/views";
+import type { ProgramBook, ProgramFile } from "@still-pine/core/programs";
 import {
-  canGoOn,
-  changeLabels,
-  currentJudges,
+  bringUp,
   foldHorse,
-  goOn,
-  isGatheredAlike,
   isInWork,
   judgeFold,
+  readAbout,
   restoreFold,
-  toOuting,
-  withLabels,
+  type Gathered,
   type HorseFold,
-  type HorseRow,
-  type Labels,
   type Standing,
-} from "@still-pine/contract/views";
-import { readAbout, type Gathered } from "@still-pine/core/readiness";
+} from "@still-pine/core/readiness";
 import {
   dayIn,
   foldRecord,
@@ -25,6 +20,7 @@ import {
   type FoldedRecord,
   type RecordEvent,
 } from "@still-pine/core/record";
+import { bookOf } from "../book/book-of";
 
 /** An entry that was recorded here: of which outing, or of the horse itself. */
 export interface OwnEvent {
@@ -74,16 +70,17 @@ export function standAlone(yard: PackView, pack: HorsePack, own: readonly OwnEve
       outings: [...byOuting].map(([id, events]) => toOuting(id, events.map(name))),
     });
   const asJudged = record((event) => event);
-  const gone = goOnAlone(pack, asJudged, fresh, timeZone);
+  const book = bookOf(yard.yard.programs as readonly ProgramFile[] | undefined);
+  const gone = goOnAlone(pack, asJudged, fresh, timeZone, book);
   return {
     row: pack.row,
     today,
-    standing: judgeFold(gone.fold, gone.open, today),
+    standing: judgeFold(gone.fold, gone.open, today, book),
     labels,
     judged: asJudged.outings,
     folded: record((event) => withLabels(event, labels)),
     ofHorse: ofHorse.map((event) => withLabels(event, labels)),
-    before: () => (gone.isBehind ? null : restoreFold(gone.fold)),
+    before: () => (gone.isBehind ? null : restoreFold(gone.fold, book)),
     isBehind: gone.isBehind,
   };
 }
@@ -94,13 +91,14 @@ function goOnAlone(
   folded: FoldedRecord,
   fresh: readonly OwnEvent[],
   timeZone: string,
+  book: ProgramBook,
 ): { fold: HorseFold; open: FoldedOuting | null; isBehind: boolean } {
   const fold = pack.fold as unknown as HorseFold;
   const about = readAbout(folded.ofHorse, timeZone);
   const inWork = isInWork(folded.ofHorse);
   // Everything there is of him lies here: then it is gathered anew, whatever was changed.
   if (pack.diary.total <= pack.outings.length) {
-    const whole = foldHorse(folded, pack.row.programId, inWork);
+    const whole = foldHorse(folded, pack.row.programId, inWork, book);
     return { fold: whole, open: folded.outings.at(-1) ?? null, isBehind: false };
   }
   const touched = new Set(fresh.flatMap(({ outing }) => outing ?? []));
@@ -109,8 +107,8 @@ function goOnAlone(
   const begun = new Set(fresh.flatMap(({ outing, event }) => (event.type === "outing-start" ? (outing ?? []) : [])));
   const isNew = (outing: string): boolean => begun.has(outing) && !known.has(outing);
   const later = folded.outings.filter(({ id }) => touched.has(id) || id === fold.open?.id);
-  if (currentJudges().includes(fold.judge) && isGatheredAlike(fold, about) && canGoOn(fold, later, isNew))
-    return { fold: { ...goOn({ ...fold, about }, later), inWork }, open: later.at(-1) ?? null, isBehind: false };
+  const up = bringUp(fold, { about, inWork, outings: later, isNew }, book);
+  if (up) return { ...up, isBehind: false };
   const open = folded.outings.find(({ id }) => id === fold.open?.id) ?? null;
   return { fold: { ...fold, inWork }, open, isBehind: true };
 }

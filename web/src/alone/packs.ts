@@ -1,5 +1,4 @@
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
-import { keepProgram } from "@still-pine/core/programs";
 import type { HorsePack, PackView } from "@still-pine/contract/http";
 
 /** What this device keeps of the yard to work alone. Nothing is recorded here: all of it can be fetched again. */
@@ -30,10 +29,7 @@ async function open(): Promise<IDBPDatabase<Shape> | null> {
 
 /** The yard as it was last fetched, and when; null where nothing was. */
 export async function yardPack(): Promise<{ pack: PackView; at: string } | null> {
-  const kept = (await (await packs())?.get("yard", "pack")) ?? null;
-  // Verdicts are worked out from here: by the yard's own programs where a horse goes by one.
-  for (const file of kept?.pack.yard.programs ?? []) keepProgram(file);
-  return kept;
+  return (await (await packs())?.get("yard", "pack")) ?? null;
 }
 
 export async function horsePack(id: string): Promise<HorsePack | null> {

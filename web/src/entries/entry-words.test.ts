@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { EVENT_TYPES } from "@still-pine/contract/record";
-import { findProgram, keepProgram, loosePenStart, SCHOOLS, type ProgramFile } from "@still-pine/core/programs";
+import { loosePenStart, ProgramBook, SCHOOLS, SHIPPED, type ProgramFile } from "@still-pine/core/programs";
 import type { CorrectionEvent, HorseRecord, RecordEvent } from "@still-pine/core/record";
 import { changesInWords, entryInWords } from "./entry-words";
 
@@ -12,7 +12,7 @@ const say = (event: Record<string, unknown>): string =>
 describe("an entry of a horse that goes by another program", () => {
   it("says the phases in its words", () => {
     const ask = { ...head, type: "ask", step: "flex", side: "near", phase: 1, answer: "gave", mood: 1 } as RecordEvent;
-    const school = findProgram("in-hand-classical-start");
+    const school = SHIPPED.known("in-hand-classical-start");
     expect(school && entryInWords(ask, school)).toBe("Lateral flexion, near side: gave · phase 1 (stroke), quiet");
   });
 
@@ -21,8 +21,9 @@ describe("an entry of a horse that goes by another program", () => {
     const river = { id: "own-river", name: "Stands in the river", needs: ["lead"] };
     const ownSteps = [{ ...river, stage: "halter", side: "none", ends: "stop", phase: null, mood: 1, end: true }];
     const road = [...loosePenStart.steps.map(({ id }) => id), river.id];
-    keepProgram({ ...loose, id: "own-by-the-river", ownSteps, road } as ProgramFile);
-    expect(say({ type: "ask", step: river.id, answer: "gave", mood: 1 })).toBe("Stands in the river: gave · quiet");
+    const book = new ProgramBook([{ ...loose, id: "own-by-the-river", ownSteps, road } as ProgramFile]);
+    const ask = { ...head, type: "ask", step: river.id, answer: "gave", mood: 1 } as RecordEvent;
+    expect(entryInWords(ask, book.find(loosePenStart.id))).toBe("Stands in the river: gave · quiet");
   });
 });
 

@@ -1,18 +1,6 @@
-import type { PrintView, StringHorse } from "@still-pine/contract/http";
-import {
-  findProgram,
-  loosePenStart,
-  sidesOf,
-  STAGES,
-  type Program,
-  type Stage,
-  type Step,
-} from "@still-pine/core/programs";
+import type { PrintView } from "@still-pine/contract/http";
+import { sidesOf, STAGES, type Program, type Stage, type Step } from "@still-pine/core/programs";
 import { STAGE_WORDS, type Status } from "@still-pine/core/readiness/words";
-
-/** The program a horse is judged by, as far as this page knows it. */
-export const programFor = ({ program }: Pick<StringHorse, "program">): Program =>
-  findProgram(program.id) ?? loosePenStart;
 
 /** The print of a step; steps that were never asked are not in a trail. */
 export function printOf(trail: readonly PrintView[], step: Step): PrintView {

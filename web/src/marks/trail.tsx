@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import type { PrintView } from "@still-pine/contract/http";
-import { nameIn, type Dialect, type Program } from "@still-pine/core/programs";
+import { isUnknown, nameIn, type Dialect, type Program } from "@still-pine/core/programs";
 import { Hoofprint } from "./hoofprint";
 import { printOf, stagePrints } from "./prints";
 
@@ -16,6 +16,7 @@ const LEAST_LINK_PX = 24;
 
 /** A horse's trail by stage, ten prints at most: each a way to that stage on his page, where it is large enough to be pressed. */
 export function StageTrail({ horse, prints, program, size = 26 }: TrailProps) {
+  if (isUnknown(program)) return null;
   return (
     <ol aria-label="Trail by stage" className="flex items-center">
       {stagePrints(prints, program).map(({ stage, print, words, steady }, index) => {

@@ -1,5 +1,5 @@
 import { v7 as newId } from "uuid";
-import { findProgram, findStep, keepProgram, loosePenStart, sidesOf, type SideKey } from "@still-pine/core/programs";
+import { findStep, SHIPPED, sidesOf, type SideKey } from "@still-pine/core/programs";
 import { sideOfAsk } from "@still-pine/core/evidence";
 import { advise, LiveOuting, type Advice, type OutingPlan, type OutingState } from "@still-pine/core/outing";
 import {
@@ -72,10 +72,9 @@ function beTheBeginner({ id }: KeptOuting, events: readonly KeptEvent[]): void {
   beAgain(device, Math.max(0, ...seqs));
 }
 
+/** What an outing set out with. It brings the yard's own program along where it goes by one. */
 export const planOf = (outing: KeptOuting): OutingPlan => ({
-  program:
-    findProgram(outing.program.id, outing.program.version) ??
-    (outing.programFile ? keepProgram(outing.programFile) : loosePenStart),
+  program: SHIPPED.with(outing.programFile ? [outing.programFile] : []).find(outing.program.id, outing.program.version),
   startedAt: outing.startedAt,
   exercises: outing.exercises,
   known: outing.known,

@@ -3,9 +3,10 @@ import { useNavigate } from "react-router";
 import { loosePenStart, nameIn, type Dialect } from "@still-pine/core/programs";
 import { textsOf } from "@still-pine/core/programs/texts";
 import { STAGE_WORDS } from "@still-pine/core/readiness/words";
+import { useProgramFor } from "../book/use-book";
 import { useStringQuery } from "../api";
 import { StatusMark } from "../marks/hoofprint";
-import { printOf, programFor } from "../marks/prints";
+import { printOf } from "../marks/prints";
 import { Modal } from "../parts/modal";
 import { rankStep } from "./rank-step";
 
@@ -18,6 +19,7 @@ interface StepFinderProps {
 
 /** Finds any step by its name or by any word the trade has for it, from anywhere; and horses by their names. */
 export function StepFinder({ open, onOpenChange, horse: id }: StepFinderProps) {
+  const programFor = useProgramFor();
   const navigate = useNavigate();
   const { data } = useStringQuery();
   const horse = data?.horses.find((one) => one.id === id) ?? data?.horses.find((one) => one.inWork);

@@ -12,7 +12,7 @@ import { actorOf, notLetIn } from "../../access/let-in";
 import { takeFrom } from "../../access/take-from";
 import { canonical, shown } from "@still-pine/contract/record";
 import { dayIn, foalingSpan, type Day } from "@still-pine/core/record";
-import { allPrograms, loosePenStart } from "@still-pine/core/programs";
+import { loosePenStart } from "@still-pine/core/programs";
 import { inTransaction } from "../../db/pool";
 import { addHorse, judgeLocked } from "../../read-models/rebuild";
 import { findHorse, updateHorse } from "../../store/horses";
@@ -97,13 +97,8 @@ export function horseRoutes({ db, now, yard }: Context): Router {
 
   router.get("/horses/:horse/under", async (request, response) => {
     const { programs } = parseBody(underQuerySchema, request.query);
-    const view = await underView(
-      db,
-      await yard(),
-      request.params.horse,
-      programs ?? allPrograms().map(({ id }) => id),
-      now(),
-    );
+    const home = await yard();
+    const view = await underView(db, home, request.params.horse, programs ?? home.book.all.map(({ id }) => id), now());
     if (!view) throw notFound("horse");
     response.json(view);
   });

@@ -1,7 +1,6 @@
 import { Router } from "express";
 import { createSession } from "better-sse";
 import { liveQuerySchema, outingPlanSchema } from "@still-pine/contract/http";
-import { findProgram, loosePenStart } from "@still-pine/core/programs";
 import { foldRecord } from "@still-pine/core/record";
 import { actorOf, isStillLetIn } from "../../access/let-in";
 import { deviceTopic, laptopTopic, outingTopic, type LiveHub } from "../../live/hub";
@@ -51,7 +50,7 @@ export function liveRoutes(context: Context, hub: LiveHub): Router {
     );
     const [folded] = foldRecord(record).outings;
     const { program: id, programVersion: version }: Record<string, unknown> = { ...folded?.head };
-    const program = findProgram(typeof id === "string" ? id : horse.programId) ?? loosePenStart;
+    const program = home.book.find(typeof id === "string" ? id : horse.programId);
     response.json({
       outing,
       horse: horse.id,

@@ -1,7 +1,7 @@
 import { Router } from "express";
 import { draftSchema } from "@still-pine/contract/http";
 import { idSchema, OWN_PROGRAM, parseProgram, shown } from "@still-pine/contract/record";
-import { forgetProgram, keepProgram, type Program, type ProgramFile } from "@still-pine/core/programs";
+import type { Program, ProgramFile } from "@still-pine/core/programs";
 import { inTransaction } from "../../db/pool";
 import { rebuildThoseBy } from "../../read-models/rebuild";
 import { dropDraft, findDraft, listDrafts, publish, publishedPrograms, putDraft } from "../../store/programs";
@@ -60,19 +60,13 @@ export function programRoutes({ db, now, yard }: Context): Router {
     const draft = await findDraft(db, home.id, request.params.program);
     if (!draft) throw notFound("draft");
     const { file } = soundOf(draft.file);
-    let kept: ProgramFile | null = null;
     const published = await inTransaction(db, async (client) => {
       const held = await holdYard(client, home, "alone");
       if (!(await dropDraft(client, home.id, draft.id, seen))) return null;
-      kept = await publish(client, home.id, file, now());
-      keepProgram(kept);
+      const kept = await publish(client, home.id, file, now());
       // Whoever goes by it is judged by it from now on.
-      await rebuildThoseBy(client, held, kept.id, now());
+      await rebuildThoseBy(client, { ...held, book: held.book.with([kept]) }, kept.id, now());
       return kept;
-    }).catch((cause: unknown) => {
-      // What was not stored may yet become another program of that version.
-      if (kept) forgetProgram(kept);
-      throw cause;
     });
     if (!published) throw changedMeanwhile("this draft", { version: draft.version }, {});
     response.status(201).json({ id: published.id, version: published.version });

@@ -29,7 +29,7 @@ export function yardRoutes({ db, now, yard }: Context): Router {
       // Another zone, other days: everything is counted anew, and nobody writes by the former days meanwhile.
       const isOtherZone = fields.timeZone !== before.timeZone;
       const held = await holdYard(client, before, isOtherZone ? "alone" : "together");
-      const after = await updateYard(client, before.id, seen, fields);
+      const after = await updateYard(client, held, seen, fields);
       if (after && isOtherZone) await rebuildWithin(client, { ...held, ...after }, now());
       return after;
     });

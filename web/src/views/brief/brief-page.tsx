@@ -1,12 +1,13 @@
 import { useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { BriefView } from "@still-pine/contract/http";
-import { findStep, inDialect, nameIn } from "@still-pine/core/programs";
+import { findStep, inDialect, isUnknown, nameIn } from "@still-pine/core/programs";
 import { onTheCard, type CardLines } from "@still-pine/core/programs/on-the-card";
 import { textsOf } from "@still-pine/core/programs/texts";
+import { ProgramNotHere } from "../../book/not-here";
+import { useProgramFor } from "../../book/use-book";
 import { useBriefQuery } from "../../api";
 import { GEAR } from "../../entries/choice-words";
-import { programFor } from "../../marks/prints";
 import { Field } from "../../parts/field";
 import { LabelField } from "../../parts/label-field";
 import { NoDataYet } from "../../parts/page-state";
@@ -29,6 +30,7 @@ export function BriefPage() {
 }
 
 function Card({ view }: { view: BriefView }) {
+  const programFor = useProgramFor();
   const { horse, yard, brief } = view;
   const navigate = useNavigate();
   const program = programFor(horse);
@@ -83,6 +85,7 @@ function Card({ view }: { view: BriefView }) {
         </Link>
       </p>
       <h1 className="mb-4 text-3xl">{dayNumbers(brief)}</h1>
+      {isUnknown(program) && <ProgramNotHere horse={horse} />}
       {running && (
         <p role="status" className="mb-4 rounded-xl border-2 border-resin bg-sheet p-4">
           An outing with {horse.name} runs on this device already.{" "}

@@ -3,13 +3,14 @@ import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { CheckUpView } from "@still-pine/contract/http";
 import { expectedAsks } from "@still-pine/core/checkup";
-import { findStep, type Stage } from "@still-pine/core/programs";
+import { findStep, isUnknown, type Program, type Stage } from "@still-pine/core/programs";
 import { textsOf } from "@still-pine/core/programs/texts";
 import { STAGE_WORDS, stepName } from "@still-pine/core/readiness";
 import { ageOn } from "@still-pine/core/record";
 import { capsFor } from "@still-pine/core/workload";
+import { ProgramNotHere } from "../../book/not-here";
+import { useProgramFor } from "../../book/use-book";
 import { useCheckUpQuery } from "../../api";
-import { programFor } from "../../marks/prints";
 import { LabelField } from "../../parts/label-field";
 import { NoDataYet } from "../../parts/page-state";
 import { beginOuting, ownProgram } from "../../pen/begin";
@@ -17,6 +18,7 @@ import { Result } from "./result";
 
 /** The card of a check-up: what is tested, in which order, with how many asks; and what the last one found. */
 export function CheckUpPage() {
+  const programFor = useProgramFor();
   const { horse = "" } = useParams();
   const [query, setQuery] = useSearchParams();
   const steps = query.get("steps")?.split(",").filter(Boolean);
@@ -53,7 +55,7 @@ export function CheckUpPage() {
         />
       )}
       <div className="mt-4 grid items-start gap-4 lg:grid-cols-[1fr_22rem]">
-        <Plan view={data} />
+        {isUnknown(program) ? <ProgramNotHere horse={data.horse} /> : <Plan view={data} />}
         <div className="grid gap-4">
           <section aria-label="What to test" className="card grid gap-2">
             {data.upTo === null ? (
@@ -92,8 +94,10 @@ export function CheckUpPage() {
 }
 
 /** Tests in their order, those of one stage that follow each other together. */
-function inStages({ plan: { tests }, horse }: CheckUpView): { stage: Stage; first: number; tests: typeof tests }[] {
-  const program = programFor(horse);
+function inStages(
+  program: Program,
+  { plan: { tests } }: CheckUpView,
+): { stage: Stage; first: number; tests: typeof tests }[] {
   const groups: { stage: Stage; first: number; tests: typeof tests }[] = [];
   tests.forEach((test, index) => {
     const stage = findStep(program, test.step)?.stage ?? "first-handling";
@@ -105,6 +109,7 @@ function inStages({ plan: { tests }, horse }: CheckUpView): { stage: Stage; firs
 }
 
 function Plan({ view }: { view: CheckUpView }) {
+  const programFor = useProgramFor();
   const { plan, horse, yard } = view;
   const program = programFor(horse);
   const name = (id: string): string => stepName(program, id, yard.words);
@@ -113,7 +118,7 @@ function Plan({ view }: { view: CheckUpView }) {
       <h2 className="mb-2 text-xl">In this order</h2>
       {plan.tests.length === 0 && <p>Nothing of it needs a test today.</p>}
       <div className="gap-6 sm:columns-2">
-        {inStages(view).map(({ stage, first, tests }) => (
+        {inStages(program, view).map(({ stage, first, tests }) => (
           <div key={first} className="mb-3 break-inside-avoid">
             <h3 className="font-bold">{STAGE_WORDS[stage]}</h3>
             <ol className="list-decimal pl-8" start={first}>
@@ -163,6 +168,7 @@ function Plan({ view }: { view: CheckUpView }) {
 
 /** Who, where, the cautions; then into the pen. */
 function Begin({ view }: { view: CheckUpView }) {
+  const programFor = useProgramFor();
   const { horse, yard, plan } = view;
   const navigate = useNavigate();
   const [place, setPlace] = useState(yard.places[0] ?? "");

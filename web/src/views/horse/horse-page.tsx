@@ -2,11 +2,12 @@ import { Archive, ClipboardCheck, DoorOpen, Download, Map as MapIcon, PencilLine
 import { useEffect } from "react";
 import { Link, useLocation, useParams } from "react-router";
 import type { HorseView } from "@still-pine/contract/http";
-import { STAGES, type Program } from "@still-pine/core/programs";
+import { isUnknown, STAGES, type Program } from "@still-pine/core/programs";
+import { ProgramNotHere } from "../../book/not-here";
+import { useProgramFor } from "../../book/use-book";
 import { useHorseQuery } from "../../api";
 import { AddEntry } from "../../entries/add-entry";
 import { Entries } from "../../entries/entry-item";
-import { programFor } from "../../marks/prints";
 import { AddMedia } from "../../media/add-media";
 import { Gallery } from "../../media/gallery";
 import { dayInWords } from "../../parts/days";
@@ -24,6 +25,7 @@ const PARTS = { road: 5, next: 6, sides: 7, feel: 8, said: 9, all: 10 } as const
 
 /** One horse: its road from first handling to the saddle and beyond, where work is now, both sides, its feel over time, its outings. */
 export function HorsePage() {
+  const programFor = useProgramFor();
   const { horse: id = "" } = useParams();
   const { data, error, refetch } = useHorseQuery(id);
   const { hash } = useLocation();
@@ -39,15 +41,19 @@ export function HorsePage() {
     <>
       <title>{`${data.horse.name} · Still Pine`}</title>
       <Heading view={data} id={id} />
-      <Road
-        view={data}
-        program={program}
-        stages={(STAGES.length * (Math.min(part, PARTS.road) - 1)) / (PARTS.road - 1)}
-      />
+      {isUnknown(program) ? (
+        <ProgramNotHere horse={data.horse} />
+      ) : (
+        <Road
+          view={data}
+          program={program}
+          stages={(STAGES.length * (Math.min(part, PARTS.road) - 1)) / (PARTS.road - 1)}
+        />
+      )}
       <div className="mt-6 grid items-start gap-6 lg:grid-cols-[1fr_21rem]">
         <div className="grid min-w-0 gap-6">
-          {part >= PARTS.next && <NextList view={data} program={program} />}
-          {part >= PARTS.sides && <SidesTable view={data} program={program} />}
+          {part >= PARTS.next && !isUnknown(program) && <NextList view={data} program={program} />}
+          {part >= PARTS.sides && !isUnknown(program) && <SidesTable view={data} program={program} />}
           {part >= PARTS.said && <Said view={data} program={program} />}
         </div>
         <div className="grid gap-4">
@@ -82,6 +88,7 @@ function Said({ view, program }: { view: HorseView; program: Program }) {
 }
 
 function Heading({ view: { horse, yard }, id }: { view: HorseView; id: string }) {
+  const programFor = useProgramFor();
   const part = encodeURIComponent(id);
   return (
     <div className="mb-4 flex flex-wrap items-end justify-between gap-3">

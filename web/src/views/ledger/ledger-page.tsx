@@ -2,7 +2,8 @@ import { Download } from "lucide-react";
 import { useMemo, useState } from "react";
 import type { LedgerFilter, LedgerSums, StringView } from "@still-pine/contract/http";
 import { EVENT_TYPES } from "@still-pine/contract/record";
-import { allPrograms, type Step } from "@still-pine/core/programs";
+import type { ProgramBook, Step } from "@still-pine/core/programs";
+import { useBook } from "../../book/use-book";
 import { searchOf, useLedgerSumsQuery, useStringQuery } from "../../api";
 import { inDialect } from "../../entries/choice-words";
 import { NoDataYet } from "../../parts/page-state";
@@ -83,8 +84,8 @@ function Sums({ sums: { rows, outings, minutes, asks, sides } }: { sums: LedgerS
 }
 
 /** Steps of every program, each once. */
-const everyStep = (): Step[] => [
-  ...new Map(allPrograms().flatMap(({ steps }) => steps.map((step): [string, Step] => [step.id, step]))).values(),
+const everyStep = ({ all }: ProgramBook): Step[] => [
+  ...new Map(all.flatMap(({ steps }) => steps.map((step): [string, Step] => [step.id, step]))).values(),
 ];
 
 interface FiltersProps {
@@ -94,6 +95,7 @@ interface FiltersProps {
 }
 
 function Filters({ filter, string, onChange }: FiltersProps) {
+  const book = useBook();
   const { yard, horses } = string;
   const plain = (values: readonly string[]) => values.map((value) => ({ value, label: value }));
   const choices = [
@@ -101,7 +103,7 @@ function Filters({ filter, string, onChange }: FiltersProps) {
     {
       field: "step",
       label: "Step",
-      options: everyStep().map(({ id, name }) => ({ value: id, label: inDialect(name, yard.words) })),
+      options: everyStep(book).map(({ id, name }) => ({ value: id, label: inDialect(name, yard.words) })),
     },
     {
       field: "side",

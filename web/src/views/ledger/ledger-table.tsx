@@ -4,9 +4,9 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { LedgerFilter, LedgerRowView, LedgerSums, StringHorse, StringView } from "@still-pine/contract/http";
 import { loosePenStart } from "@still-pine/core/programs";
+import { useProgramFor } from "../../book/use-book";
 import { useLedgerQuery } from "../../api";
 import { entryInWords } from "../../entries/entry-words";
-import { programFor } from "../../marks/prints";
 import { timeIn } from "../../parts/days";
 import { placeOf, startsOf } from "./places";
 
@@ -160,6 +160,7 @@ function Cells({
   horses: BlockProps["horses"];
   string: StringView;
 }) {
+  const programFor = useProgramFor();
   if (!row)
     return (
       <span role="cell" className="text-faint">

@@ -1,11 +1,13 @@
 import { List, Map as MapIcon } from "lucide-react";
 import { useCallback } from "react";
 import { Link, useParams } from "react-router";
-import { findStep, nameIn } from "@still-pine/core/programs";
+import { findStep, isUnknown, nameIn } from "@still-pine/core/programs";
 import { openSummary } from "@still-pine/core/readiness";
+import { ProgramNotHere } from "../../book/not-here";
+import { useProgramFor } from "../../book/use-book";
 import { useHorseQuery } from "../../api";
 import { Hoofprint, StatusWord } from "../../marks/hoofprint";
-import { printOf, programFor } from "../../marks/prints";
+import { printOf } from "../../marks/prints";
 import { NoDataYet } from "../../parts/page-state";
 import { useAddress } from "../../parts/use-address";
 import { useIsWide } from "../../parts/use-is-wide";
@@ -14,6 +16,7 @@ import { StepMap } from "./step-map";
 
 /** The steps of the program and what each rests on, with this horse's prints on them; the same as a list. */
 export function MapPage() {
+  const programFor = useProgramFor();
   const { horse: id = "" } = useParams();
   const { data, error, refetch } = useHorseQuery(id);
   const [parameters, change] = useAddress();
@@ -25,6 +28,7 @@ export function MapPage() {
   if (!data) return <NoDataYet what="the horse" error={error} retry={() => void refetch()} />;
   const program = programFor(data.horse);
   const { horse, yard } = data;
+  if (isUnknown(program)) return <ProgramNotHere horse={horse} />;
   const step = chosen === null ? undefined : findStep(program, chosen);
   const judgement = step && data.judgements.find((one) => one.step === step.id);
   return (

@@ -3,8 +3,8 @@ import { Link, useParams } from "react-router";
 import { v7 as newId } from "uuid";
 import type { OutingView, YardView } from "@still-pine/contract/http";
 import { eventTypeOf, HEAD_FIELDS } from "@still-pine/contract/record";
-import { findProgram } from "@still-pine/core/programs";
 import { stepName } from "@still-pine/core/readiness";
+import { useBook, useProgramFor } from "../../book/use-book";
 import { problemOf, useOutingQuery, useSendEventsMutation, useYardQuery } from "../../api";
 import { AddEntry } from "../../entries/add-entry";
 import { inDialect } from "../../entries/choice-words";
@@ -12,7 +12,6 @@ import { Entries } from "../../entries/entry-item";
 import { EntryForm } from "../../entries/entry-form";
 import { valueInWords } from "../../entries/entry-words";
 import { StatusWord } from "../../marks/hoofprint";
-import { programFor } from "../../marks/prints";
 import { AddMedia } from "../../media/add-media";
 import { timeIn, weekdayOf } from "../../parts/days";
 import { Modal } from "../../parts/modal";
@@ -22,6 +21,7 @@ import { outingInWords } from "../horse/outing-words";
 
 /** One outing as it was recorded: its head, its entries, and every correction of them with what stood there before. */
 export function OutingPage() {
+  const programFor = useProgramFor();
   const { horse = "", outing = "" } = useParams();
   const { data, error, refetch } = useOutingQuery({ horse, outing });
   const { data: yard } = useYardQuery();
@@ -74,6 +74,8 @@ export function OutingPage() {
 
 /** Words of the steps asked in it: as they stood after it, by the program it was worked under, and today. */
 function Verdicts({ view: { verdicts, program, horse }, yard }: { view: OutingView; yard: YardView }) {
+  const book = useBook();
+  const programFor = useProgramFor();
   if (verdicts.length === 0) return null;
   const now = programFor(horse);
   const under =
@@ -81,7 +83,7 @@ function Verdicts({ view: { verdicts, program, horse }, yard }: { view: OutingVi
       ? "It is not written down which program it was worked under; judged as today's would."
       : program.version === now.version
         ? `Worked under ${now.name}, version ${program.version}, as today.`
-        : `Worked under ${findProgram(program.id, program.version)?.name ?? program.id}, version ${program.version}; today version ${now.version} judges.`;
+        : `Worked under ${book.find(program.id, program.version).name}, version ${program.version}; today version ${now.version} judges.`;
   return (
     <section aria-label="Verdicts then and now" className="card mb-4 max-w-3xl">
       <h2 className="text-lg">Then and now</h2>
@@ -116,6 +118,7 @@ function Verdicts({ view: { verdicts, program, horse }, yard }: { view: OutingVi
 
 /** What is said of the outing as a whole, and saying it anew. */
 function Head({ view, yard }: { view: OutingView; yard: YardView }) {
+  const programFor = useProgramFor();
   const [open, setOpen] = useState(false);
   const [send, sending] = useSendEventsMutation();
   const program = programFor(view.horse);

@@ -1,5 +1,6 @@
 import { clsx } from "clsx";
 import { ArrowRight, CloudOff, CornerUpLeft, DoorOpen, Flag, Pause, type LucideIcon } from "lucide-react";
+import { isUnknown } from "@still-pine/core/programs";
 import { adviceInWords, VERB_WORDS, type Verb } from "@still-pine/core/outing";
 import { PenRing } from "../../marks/pen-ring";
 import { minutesAt } from "@still-pine/core/outing";
@@ -28,6 +29,9 @@ export function Verdict({ onOpen }: { onOpen: () => void }) {
   const session = useSession();
   const advice = usePen((snapshot) => snapshot.advice);
   const [{ coach }] = usePenSettings();
+  // Safety needs no program, and is said as ever.
+  if (isUnknown(session.plan.program) && advice.reason === "start")
+    return <p className="flex-1 self-center text-lg">His program is not here: no coach. What you press is kept.</p>;
   if (coach === "off") return <p className="flex-1 self-center text-lg">The coach is off.</p>;
   const Icon = VERB_ICONS[advice.verb];
   return (

@@ -2,17 +2,10 @@ import { clsx } from "clsx";
 import type { ReactNode } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { UnderView } from "@still-pine/contract/http";
-import {
-  allPrograms,
-  findProgram,
-  findStep,
-  nameIn,
-  type Dialect,
-  type Need,
-  type Program,
-} from "@still-pine/core/programs";
+import { findStep, nameIn, type Dialect, type Need, type Program } from "@still-pine/core/programs";
 import { differencesOf } from "@still-pine/core/programs/facets";
 import { reasonInWords, stepName } from "@still-pine/core/readiness";
+import { useBook } from "../../book/use-book";
 import { problemOf, useStringQuery, useUnderQuery } from "../../api";
 import { HorseChoice } from "../../parts/horse-choice";
 import { MoveHorse } from "./move-horse";
@@ -24,14 +17,15 @@ const NEXT_SHOWN = 3;
 /** Two or three programs side by side: where they part and why, and what each would say is next for one horse. */
 export function ComparePage() {
   const [query, setQuery] = useSearchParams();
+  const book = useBook();
   const { data } = useStringQuery();
   const horse = query.get("horse") ?? "";
   const named = (query.get("with") ?? "").split(",").filter(Boolean);
-  const wanted = named.filter((id) => findProgram(id));
-  const all = allPrograms();
+  const wanted = named.filter((id) => book.has(id));
+  const { all } = book;
   const other = all.find(({ id }) => !wanted.includes(id));
   const ids = wanted.length > 1 || !other ? wanted.slice(0, COMPARED_MOST) : [...wanted, other.id];
-  const programs = ids.flatMap((id) => findProgram(id) ?? []);
+  const programs = ids.flatMap((id) => book.known(id) ?? []);
   const words = data?.yard.words ?? "american";
   // The yard's own come with the string.
   if (!data && wanted.length < named.length) return <p role="status">Fetching the programs …</p>;
@@ -255,7 +249,7 @@ interface UnderProps {
 }
 
 function Under({ view: { horse }, one, words }: UnderProps) {
-  const program = findProgram(one.program.id);
+  const program = useBook().known(one.program.id);
   if (!program) return null;
   const isHis = horse.program.id === program.id;
   return (

@@ -3,8 +3,9 @@ import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { v7 as newId } from "uuid";
 import type { StringHorse, UnderView } from "@still-pine/contract/http";
-import { findProgram, type Dialect, type Program } from "@still-pine/core/programs";
+import { type Dialect, type Program } from "@still-pine/core/programs";
 import { STATUS_WORDS, stepName } from "@still-pine/core/readiness";
+import { useBook } from "../../book/use-book";
 import { problemOf, useSendEventsMutation } from "../../api";
 import { Modal } from "../../parts/modal";
 
@@ -38,13 +39,14 @@ export function MoveHorse(props: MoveHorseProps) {
 }
 
 function Ask({ horse, program, move, held, words }: MoveHorseProps) {
+  const book = useBook();
   const [send, sending] = useSendEventsMutation();
   const [reason, setReason] = useState("");
   const [trouble, setTrouble] = useState<string | null>(null);
   const navigate = useNavigate();
   // Sent again without an answer it is the same entry.
   const id = useRef(newId());
-  const former = findProgram(horse.program.id);
+  const former = book.known(horse.program.id);
   const name = (step: string): string => stepName(program, step, words);
   const names = (steps: readonly string[]): string => steps.map(name).join(", ");
   const go = async (): Promise<void> => {

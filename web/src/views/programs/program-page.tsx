@@ -1,7 +1,6 @@
 import { Columns3, DoorClosed } from "lucide-react";
 import { Link, useParams } from "react-router";
 import {
-  findProgram,
   nameIn,
   refsOf,
   type Dialect,
@@ -13,15 +12,17 @@ import {
 import { facetsOf, roadOf } from "@still-pine/core/programs/facets";
 import { schoolTextsOf } from "@still-pine/core/programs/school-texts";
 import { STAGE_WORDS } from "@still-pine/core/readiness";
+import { useBook } from "../../book/use-book";
 import { useStringQuery } from "../../api";
 import { compareLink } from "./links";
 import { MakeOwn } from "./own-programs";
 
 /** One program as a page to read: what it holds to, its first outing, its weeks, its settings in sentences, its road with the gates. */
 export function ProgramPage() {
+  const book = useBook();
   const { program: id = "" } = useParams();
   const { data } = useStringQuery();
-  const program = findProgram(id);
+  const program = book.known(id);
   // The yard's own come with the string.
   if (!program && !data) return <p role="status">Fetching the program …</p>;
   if (!program)

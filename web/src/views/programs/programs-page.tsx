@@ -1,9 +1,10 @@
 import { Columns3 } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { allPrograms, type Program } from "@still-pine/core/programs";
+import type { Program } from "@still-pine/core/programs";
 import { schoolTextsOf } from "@still-pine/core/programs/school-texts";
 import type { StringHorse } from "@still-pine/contract/http";
+import { useBook } from "../../book/use-book";
 import { useStringQuery } from "../../api";
 import { BringInProgram } from "./bring-in-program";
 import { compareLink, programLink } from "./links";
@@ -14,6 +15,7 @@ const COMPARED_MOST = 3;
 
 /** The schools, each with the horse it is for and who goes by it here; two or three can be laid side by side. */
 export function ProgramsPage() {
+  const book = useBook();
   const { data } = useStringQuery();
   const navigate = useNavigate();
   const [chosen, setChosen] = useState<readonly string[]>([]);
@@ -30,7 +32,7 @@ export function ProgramsPage() {
             them, and may change.
           </p>
         </div>
-        <BringInProgram taken={new Set(allPrograms().map(({ id }) => id))} />
+        <BringInProgram taken={new Set(book.all.map(({ id }) => id))} />
         <button
           type="button"
           className="button button-main"
@@ -43,7 +45,7 @@ export function ProgramsPage() {
       </div>
       <Drafts />
       <ul className="grid gap-4 md:grid-cols-2">
-        {allPrograms().map((program) => (
+        {book.all.map((program) => (
           <ProgramCard
             key={program.id}
             program={program}

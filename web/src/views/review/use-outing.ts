@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { v7 as newId } from "uuid";
 import type { OutingView } from "@still-pine/contract/http";
-import { findProgram, loosePenStart } from "@still-pine/core/programs";
+import { SHIPPED, type ProgramBook } from "@still-pine/core/programs";
 import { foldOuting, type OutingPlan, type OutingState } from "@still-pine/core/outing";
 import {
   headOf,
@@ -12,6 +12,7 @@ import {
   type Pair,
   type RecordEvent,
 } from "@still-pine/core/record";
+import { useBook } from "../../book/use-book";
 import { useOutingQuery } from "../../api";
 import { keeper, type KeptEvent, type KeptOuting } from "../../outbox/kept";
 import { sendBatch, sendKept } from "../../outbox/send";
@@ -40,6 +41,7 @@ export interface Loaded {
 
 /** An outing as this device and the server have it together; what is changed here is kept on the device first. */
 export function useReviewedOuting(horse: string, outing: string) {
+  const book = useBook();
   const [loaded, setLoaded] = useState<Loaded | null>(null);
   const [unkept, setUnkept] = useState(false);
   const [isSent, setSent] = useState<boolean | null>(null);
@@ -80,21 +82,28 @@ export function useReviewedOuting(horse: string, outing: string) {
     if (!isUninitialized) void refetch();
   };
 
-  const reviewed = useMemo(() => (loaded && (loaded.kept || view) ? review(loaded, view) : null), [loaded, view]);
+  const reviewed = useMemo(
+    () => (loaded && (loaded.kept || view) ? review(loaded, view, book) : null),
+    [loaded, view, book],
+  );
   const refused = loaded?.events.flatMap((one) => one.refused ?? []) ?? [];
   const kept = loaded?.kept ?? null;
   return { reviewed, kept, view, error, isSent, refused, unkept, add, retry: () => void send().then(() => refetch()) };
 }
 
 /** An outing from what this device keeps of it and what the server has; one of the two may be missing. */
-export function review({ kept, events: recorded }: Loaded, view: OutingView | undefined): ReviewedOuting {
+export function review(
+  { kept, events: recorded }: Loaded,
+  view: OutingView | undefined,
+  book: ProgramBook = SHIPPED,
+): ReviewedOuting {
   const fromServer = view?.entries.flatMap((one) => [one.event, ...one.corrections.map(({ event }) => event)]) ?? [];
   const byId = new Map<string, RecordEvent>();
   for (const event of [...fromServer, ...recorded.map((one) => one.event)]) byId.set(event.id, event);
   const history = orderEvents([...byId.values()]);
   const corrections = resolveCorrections(history);
   const { events, pairs, timeOf } = standingEvents(history, corrections);
-  const said = kept ? planOf(kept) : planFrom(view);
+  const said = kept ? planOf(kept) : planFrom(view, book);
   const last = history.at(-1);
   const lastAt = last ? new Date(timeOf(last)).toISOString() : said.startedAt;
   const head = headOf({ startedAt: said.startedAt, endedAt: view?.outing.endedAt ?? lastAt }, events);
@@ -124,11 +133,11 @@ export function review({ kept, events: recorded }: Loaded, view: OutingView | un
 const NO_CAP = { workingMinutes: 600, inHandMinutes: 600 };
 
 /** The plan of an outing that was not recorded on this device, as far as its events say it. */
-function planFrom(view: OutingView | undefined): OutingPlan {
-  const { program, head, outing } = view ?? {};
+function planFrom(view: OutingView | undefined, book: ProgramBook): OutingPlan {
+  const { horse, program, head, outing } = view ?? {};
   const minutes = (name: "workingMinutes" | "inHandMinutes"): number => Number(head?.[name] ?? NO_CAP[name]);
   return {
-    program: (program && findProgram(program.id, program.version)) ?? loosePenStart,
+    program: program ? book.find(program.id, program.version) : book.find(horse?.program.id ?? ""),
     startedAt: outing?.startedAt ?? new Date(0).toISOString(),
     exercises: [],
     known: [],

@@ -1,6 +1,7 @@
 import { Link } from "react-router";
-import { allPrograms, findStep, type Dialect, type Program, type Step } from "@still-pine/core/programs";
+import { findStep, type Dialect, type Program, type Step } from "@still-pine/core/programs";
 import { stepName } from "@still-pine/core/readiness";
+import { useBook } from "../../book/use-book";
 import { compareLink, programLink } from "../programs/links";
 import { standardInWords } from "./standard";
 
@@ -22,8 +23,9 @@ const restsOn = (step: Step, program: Program, words: Dialect): string =>
 
 /** Programs that think otherwise of this step: they leave it out, put it beside their road, rest it on something else, or ask for another standard. */
 export function OtherPrograms({ horse, step, program, words }: OtherProgramsProps) {
+  const book = useBook();
   const here = restsOn(step, program, words);
-  const others = allPrograms().flatMap((other) => {
+  const others = book.all.flatMap((other) => {
     if (other.id === program.id) return [];
     const there = findStep(other, step.id);
     if (!there) return [{ other, says: "not on its road" }];

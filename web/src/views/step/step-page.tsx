@@ -3,10 +3,10 @@ import { Link, useParams } from "react-router";
 import type { StepView, YardView } from "@still-pine/contract/http";
 import { findStep, nameIn, type Program, type Step } from "@still-pine/core/programs";
 import { sideInWords, STAGE_WORDS, STATUS_MEANS } from "@still-pine/core/readiness";
+import { useProgramFor } from "../../book/use-book";
 import { useStepQuery, useYardQuery } from "../../api";
 import { Entries } from "../../entries/entry-item";
 import { Hoofprint, StatusWord } from "../../marks/hoofprint";
-import { programFor } from "../../marks/prints";
 import { weekdayOf } from "../../parts/days";
 import { NoDataYet } from "../../parts/page-state";
 import { AsksTable } from "./asks-table";
@@ -21,6 +21,7 @@ const AsksChart = lazy(async () => ({ default: (await import("./asks-chart")).As
 
 /** One step of one horse: what it is, its word with every reason, what would open it, and the asks it rests on. */
 export function StepPage() {
+  const programFor = useProgramFor();
   const { horse = "", step: id = "" } = useParams();
   const { data, error, refetch } = useStepQuery({ horse, step: id });
   const { data: yard } = useYardQuery();

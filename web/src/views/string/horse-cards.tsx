@@ -1,7 +1,8 @@
 import { Link } from "react-router";
+import { isUnknown } from "@still-pine/core/programs";
 import { gateName, stepName } from "@still-pine/core/readiness/words";
+import { useProgramFor } from "../../book/use-book";
 import { StatusWord } from "../../marks/hoofprint";
-import { programFor } from "../../marks/prints";
 import { StageTrail } from "../../marks/trail";
 import { dayInWords } from "../../parts/days";
 import { HorseMenu } from "./horse-menu";
@@ -12,6 +13,7 @@ const EDGE_SHOWN = 3;
 
 /** The string on a phone: a card a horse, with the same on it. */
 export function HorseCards({ horses, yard, onEdit }: HorseListProps) {
+  const programFor = useProgramFor();
   return (
     <ul className="grid gap-3" aria-label="Horses in work">
       {horses.map((horse) => {
@@ -41,6 +43,9 @@ export function HorseCards({ horses, yard, onEdit }: HorseListProps) {
               </div>
             </div>
             <StageTrail horse={horse.id} prints={horse.trail} program={program} size={29} />
+            {isUnknown(program) && (
+              <p className="text-sm text-faint">His program, {program.id}, is not here: nothing is judged.</p>
+            )}
             <ul className="flex flex-wrap gap-x-4 gap-y-1" aria-label="Where work is now">
               {horse.edge.slice(0, EDGE_SHOWN).map(({ step, status }) => (
                 <li key={step} className="flex items-center gap-2">

@@ -3,9 +3,10 @@ import { clsx } from "clsx";
 import { memo, useLayoutEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { StringHorse, YardView } from "@still-pine/contract/http";
+import { isUnknown } from "@still-pine/core/programs";
 import { gateName, STATUS_WORDS, stepName } from "@still-pine/core/readiness/words";
+import { useProgramFor } from "../../book/use-book";
 import { StatusMark } from "../../marks/hoofprint";
-import { programFor } from "../../marks/prints";
 import { StageTrail } from "../../marks/trail";
 import { dayInWords } from "../../parts/days";
 import { HorseMenu } from "./horse-menu";
@@ -93,7 +94,7 @@ interface RowProps {
 
 /** Drawn anew only when its horse changed: a string that comes anew mostly holds what it held. */
 const Row = memo(({ horse, index, yard, isRoomy, height, onEdit }: RowProps) => {
-  const program = programFor(horse);
+  const program = useProgramFor()(horse);
   const link = `/horses/${encodeURIComponent(horse.id)}`;
   const edge = horse.edge.slice(0, isRoomy ? 3 : 2);
   return (
@@ -116,7 +117,13 @@ const Row = memo(({ horse, index, yard, isRoomy, height, onEdit }: RowProps) => 
       </td>
       <td className="px-2">
         <span className={clsx("flex gap-x-3", isRoomy ? "flex-wrap" : "max-w-[27rem] overflow-hidden")}>
-          {edge.length === 0 && <span className="text-faint">every step of his road is steady</span>}
+          {edge.length === 0 && (
+            <span className="text-faint">
+              {isUnknown(program)
+                ? `his program, ${program.id}, is not here: nothing is judged`
+                : "every step of his road is steady"}
+            </span>
+          )}
           {edge.map(({ step, status }) => (
             <Link
               key={step}

@@ -1,6 +1,10 @@
 import { describe, expect, it } from "vitest";
 import type { StringHorse } from "@still-pine/contract/http";
+import { SHIPPED } from "@still-pine/core/programs";
+import type { ProgramFor } from "../../book/use-book";
 import { filterHorses, sortHorses } from "./order";
+
+const programFor: ProgramFor = ({ program }) => SHIPPED.find(program.id);
 
 const horse = (name: string, more: Partial<StringHorse> = {}): StringHorse => ({
   id: name,
@@ -49,9 +53,15 @@ describe("the string in order", () => {
   it("shows what slipped, who stands at a gate, and who was not out for a week", () => {
     const at = horse("Ruff", { gate: { gate: "tie", have: 5, of: 6 } });
     const far = horse("Reeve", { gate: { gate: "tie", have: 4, of: 6 } });
-    expect(names(filterHorses(string, "slipped", "", TODAY))).toEqual(["Dipper", "Wren"]);
-    expect(names(filterHorses([at, far], "gate", "", TODAY))).toEqual(["Ruff"]);
-    expect(names(filterHorses(string, "idle", "", TODAY))).toEqual(["Knot", "Avocet"]);
+    expect(names(filterHorses(string, { shown: "slipped", find: "", today: TODAY }, programFor))).toEqual([
+      "Dipper",
+      "Wren",
+    ]);
+    expect(names(filterHorses([at, far], { shown: "gate", find: "", today: TODAY }, programFor))).toEqual(["Ruff"]);
+    expect(names(filterHorses(string, { shown: "idle", find: "", today: TODAY }, programFor))).toEqual([
+      "Knot",
+      "Avocet",
+    ]);
   });
 
   it("finds by name, by a step at the edge, by its word and by the gate", () => {
@@ -60,7 +70,10 @@ describe("the string in order", () => {
       gate: { gate: "tie", have: 1, of: 6 },
     });
     for (const text of ["stin", "lateral", "COMING", "tying"])
-      expect([text, names(filterHorses([...string, flexing], "all", text, TODAY))]).toEqual([text, ["Stint"]]);
-    expect(filterHorses(string, "all", "nobody", TODAY)).toEqual([]);
+      expect([
+        text,
+        names(filterHorses([...string, flexing], { shown: "all", find: text, today: TODAY }, programFor)),
+      ]).toEqual([text, ["Stint"]]);
+    expect(filterHorses(string, { shown: "all", find: "nobody", today: TODAY }, programFor)).toEqual([]);
   });
 });

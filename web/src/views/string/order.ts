@@ -1,6 +1,6 @@
 import type { StringHorse } from "@still-pine/contract/http";
 import { gateName, STATUS_WORDS, stepName } from "@still-pine/core/readiness/words";
-import { programFor } from "../../marks/prints";
+import type { ProgramFor } from "../../book/use-book";
 
 /** How the string is sorted, filtered and found in; all of it stands in the address. */
 export const SORTS = {
@@ -49,7 +49,11 @@ const KEEPS: Record<Shown, (horse: StringHorse, today: string) => boolean> = {
 };
 
 /** Horses that are shown, and that are found by name, by a step at their edge, by a word or by the next gate. */
-export function filterHorses(horses: readonly StringHorse[], shown: Shown, find: string, today: string): StringHorse[] {
+export function filterHorses(
+  horses: readonly StringHorse[],
+  { shown, find, today }: { shown: Shown; find: string; today: string },
+  programFor: ProgramFor,
+): StringHorse[] {
   const wanted = find.trim().toLowerCase();
   return horses.filter((horse) => {
     if (!KEEPS[shown](horse, today)) return false;

@@ -4,6 +4,7 @@ import { v7 as newId } from "uuid";
 import { Link } from "react-router";
 import type { StringHorse, StringView } from "@still-pine/contract/http";
 import { problemOf, useSendEventsMutation, useStringQuery } from "../../api";
+import { useProgramFor } from "../../book/use-book";
 import { NoDataYet, ProblemNote } from "../../parts/page-state";
 import { useAddress } from "../../parts/use-address";
 import { useIsWide } from "../../parts/use-is-wide";
@@ -116,6 +117,7 @@ function Order() {
 }
 
 function Horses({ view, onEdit }: { view: StringView; onEdit: (horse: StringHorse) => void }) {
+  const programFor = useProgramFor();
   const { sort, shown, find } = useOrder();
   const isWide = useIsWide();
   const inWork = view.horses.filter((horse) => horse.inWork);
@@ -127,7 +129,7 @@ function Horses({ view, onEdit }: { view: StringView; onEdit: (horse: StringHors
         <p>Add the first one with “New horse”, or bring in the record it comes with. Then write up its first outing.</p>
       </div>
     );
-  const horses = sortHorses(filterHorses(inWork, shown, find, view.yard.today), sort);
+  const horses = sortHorses(filterHorses(inWork, { shown, find, today: view.yard.today }, programFor), sort);
   const List = isWide ? HorseTable : HorseCards;
   return (
     <>

@@ -5,9 +5,9 @@ import type { HorseView, TroubleView } from "@still-pine/contract/http";
 import { loosePenStart, type Dialect, type Program } from "@still-pine/core/programs";
 import { sideInWords, stepName } from "@still-pine/core/readiness";
 import { BODY_FIRST, findTroubles, lookInto, TROUBLES, type Trouble } from "@still-pine/core/troubles";
+import { useProgramFor } from "../../book/use-book";
 import { useDropTroubleMutation, useHorseQuery, useStringQuery, useTroublesQuery } from "../../api";
 import { StatusWord } from "../../marks/hoofprint";
-import { programFor } from "../../marks/prints";
 import { dayInWords } from "../../parts/days";
 import { HorseChoice } from "../../parts/horse-choice";
 import { useAddress } from "../../parts/use-address";
@@ -15,6 +15,7 @@ import { AddTrouble } from "./add-trouble";
 
 /** From what a person sees to where to look. It never says what is wrong. */
 export function TroublesPage() {
+  const programFor = useProgramFor();
   const [query, change] = useAddress();
   const { data: string } = useStringQuery();
   const horse = query.get("horse") ?? "";
@@ -160,6 +161,7 @@ function UnderAny({ trouble, words }: { trouble: Trouble; words: Dialect }) {
 }
 
 function Under({ trouble, view, words }: { trouble: Trouble; view: HorseView; words: Dialect }) {
+  const programFor = useProgramFor();
   const program: Program = programFor(view.horse);
   const findings = lookInto(trouble, view.judgements, program);
   const onRoad = findings.filter((one) => one.onRoad).map(({ step }) => step);

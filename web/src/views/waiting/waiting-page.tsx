@@ -3,8 +3,8 @@ import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { StringHorse } from "@still-pine/contract/http";
 import { loosePenStart, type Program } from "@still-pine/core/programs";
+import { useProgramFor } from "../../book/use-book";
 import { useStringQuery } from "../../api";
-import { programFor } from "../../marks/prints";
 import { shortly } from "../../pen/words";
 import { takeNewVersion } from "../../alone/start";
 import { readOutboxFile, waitingAsFile } from "../../outbox/file";
@@ -78,6 +78,7 @@ export function WaitingPage() {
 
 /** What the server did not take. It stays until a person has seen to it. */
 function Refused() {
+  const programFor = useProgramFor();
   const [list, setList] = useState<{ events: KeptEvent[]; media: KeptMedia[] }>({ events: [], media: [] });
   const { data } = useStringQuery();
   const horseOf = (id: string): StringHorse | undefined => data?.horses.find((horse) => horse.id === id);

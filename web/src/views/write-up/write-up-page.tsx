@@ -4,8 +4,8 @@ import type { StringView } from "@still-pine/contract/http";
 import { loosePenStart } from "@still-pine/core/programs";
 import type { VerdictChange } from "@still-pine/core/readiness";
 import { v7 as newId } from "uuid";
+import { useProgramFor } from "../../book/use-book";
 import { problemOf, useBriefQuery, useSendEventsMutation, useStringQuery } from "../../api";
-import { programFor } from "../../marks/prints";
 import { StageTrail, StepTrail } from "../../marks/trail";
 import { ChangesNote } from "../../parts/changes-note";
 import { NoDataYet, ProblemNote } from "../../parts/page-state";
@@ -54,6 +54,7 @@ const newEntry = (body: EntryBody): Entry => ({
 });
 
 function WriteUp({ string }: { string: StringView }) {
+  const programFor = useProgramFor();
   const [parameters] = useSearchParams();
   const [draft, setDraft] = useState<Draft>(() => {
     const wanted = parameters.get("horse") ?? (string.horses.length === 1 ? (string.horses[0]?.id ?? "") : "");
@@ -204,6 +205,7 @@ function AfterSaving({
   string: StringView;
   onAgain: () => void;
 }) {
+  const programFor = useProgramFor();
   const [send, sending] = useSendEventsMutation();
   const horse = string.horses.find((one) => one.id === draft.horse);
   // Made once: an undo that got no answer and is sent again is the same undo.

@@ -1,30 +1,12 @@
-import { allPrograms, findProgram, loosePenStart, type Program } from "@still-pine/core/programs";
-import {
-  chosenProgram,
-  createGathered,
-  GATHER_VERSION,
-  gatherOn,
-  horseProgram,
-  judgeGates,
-  judgeGathered,
-  readAbout,
-  restoreGathered,
-  saveGathered,
-  whatNext,
-  type GateJudgement,
-  type Gathered,
-  type HorseAbout,
-  type Judgement,
-  type SavedGathered,
-  type WhatNext,
-} from "@still-pine/core/readiness";
-import {
-  compareOutings,
-  type Day,
-  type FoldedOuting,
-  type FoldedRecord,
-  type RecordEvent,
-} from "@still-pine/core/record";
+import type { Program, ProgramBook } from "../programs";
+import { compareOutings, type Day, type FoldedOuting, type FoldedRecord, type RecordEvent } from "../record";
+import { adjustedProgram, chosenProgram, readAbout, type HorseAbout } from "./about";
+import { GATHER_VERSION, gatherOn, restoreGathered, saveGathered, type Gathered, type SavedGathered } from "./gather";
+import { judgeGates } from "./gates";
+import { judgeGathered } from "./judge";
+import { whatNext } from "./next";
+import { createGathered } from "./states";
+import type { GateJudgement, Judgement, WhatNext } from "./types";
 
 /**
  * What was gathered from a horse's outings, kept so that the next event is judged without reading the years before it. The
@@ -70,32 +52,32 @@ export interface Standing {
 
 const judgeOf = ({ id, version }: Program): string => `${GATHER_VERSION} ${id} ${version}`;
 
-/** Names of everything a fold may have been gathered by to be good still. */
-export const currentJudges = (): readonly string[] => allPrograms().map(judgeOf);
+/** What folds are gathered by that hold for a yard. */
+export const currentJudges = ({ all }: ProgramBook): readonly string[] => all.map(judgeOf);
 
-/** The program a record came with. */
-export const programOf = (id: string): Program => findProgram(id) ?? loosePenStart;
-
-const adjusted = new WeakMap<HorseAbout, Program>();
-function programOfFold({ program, about }: Pick<HorseFold, "program" | "about">): Program {
-  let found = adjusted.get(about);
-  if (!found) adjusted.set(about, (found = horseProgram(program, about)));
+const adjusted = new WeakMap<HorseAbout, { from: Program; program: Program }>();
+/** The program of a fold with the horse's own standards in it; the same each time, so that what is worked out of it is kept. */
+function programOfFold({ program, about }: Pick<HorseFold, "program" | "about">, book: ProgramBook): Program {
+  const from = chosenProgram(program, about, book);
+  const before = adjusted.get(about);
+  if (before?.from === from) return before.program;
+  const found = adjustedProgram(from, about);
+  adjusted.set(about, { from, program: found });
   return found;
 }
 
-/** Whether a fold made by one thing said of the horse holds for another: the program and his own standards are the same. */
-export function isGatheredAlike(fold: HorseFold, about: HorseAbout): boolean {
-  const how = (one: HorseAbout): string =>
-    JSON.stringify([chosenProgram(fold.program, one).id, one.standards, one.carried ?? []]);
-  return currentJudges().includes(fold.judge) && how(fold.about) === how(about);
+/** Whether a fold made by one thing said of the horse holds for another: judge, program and his own standards are the same. */
+function isGatheredAlike(fold: HorseFold, about: HorseAbout, book: ProgramBook): boolean {
+  const how = ({ standards, carried = [] }: HorseAbout): string => JSON.stringify([standards, carried]);
+  return fold.judge === judgeOf(chosenProgram(fold.program, about, book)) && how(fold.about) === how(about);
 }
 
 const keyOf = ({ id, startedAt }: FoldedOuting): OutingKey => ({ id, startedAt });
 
 /** Gathers a whole record anew. */
-export function foldHorse(folded: FoldedRecord, programId: string, inWork: boolean): HorseFold {
+export function foldHorse(folded: FoldedRecord, programId: string, inWork: boolean, book: ProgramBook): HorseFold {
   const about = readAbout(folded.ofHorse, folded.timeZone);
-  const program = programOfFold({ program: programId, about });
+  const program = programOfFold({ program: programId, about }, book);
   const empty: HorseFold = {
     judge: judgeOf(program),
     program: programId,
@@ -106,7 +88,7 @@ export function foldHorse(folded: FoldedRecord, programId: string, inWork: boole
     days: { count: 0, first: null, last: null },
     inWork,
   };
-  return goOn(empty, folded.outings);
+  return goOn(empty, folded.outings, book);
 }
 
 /**
@@ -114,7 +96,7 @@ export function foldHorse(folded: FoldedRecord, programId: string, inWork: boole
  *
  * @param outings in order; the open one first where there is one
  */
-export function goOn(fold: HorseFold, outings: readonly FoldedOuting[]): HorseFold {
+export function goOn(fold: HorseFold, outings: readonly FoldedOuting[], book: ProgramBook): HorseFold {
   const latest = outings.at(-1);
   if (!latest) return fold;
   const before = outings.slice(0, -1);
@@ -124,7 +106,7 @@ export function goOn(fold: HorseFold, outings: readonly FoldedOuting[]): HorseFo
     open: keyOf(latest),
     ...(last
       ? {
-          base: saveGathered(gatherOn(restoreFold(fold), before)),
+          base: saveGathered(gatherOn(restoreFold(fold, book), before)),
           last: keyOf(last),
           days: before.reduce(withDay, fold.days),
         }
@@ -133,18 +115,15 @@ export function goOn(fold: HorseFold, outings: readonly FoldedOuting[]): HorseFo
 }
 
 /** What a fold was gathered to, to be gathered on. */
-export const restoreFold = (fold: HorseFold): Gathered => restoreGathered(programOfFold(fold), fold.about, fold.base);
+export const restoreFold = (fold: HorseFold, book: ProgramBook): Gathered =>
+  restoreGathered(programOfFold(fold, book), fold.about, fold.base);
 
 /**
  * Whether these outings, as they are now, can be gone on to from the fold; else the whole record has to be read.
  *
  * @param isNew whether an outing is none the fold knows: one that is within it already would be counted twice, wherever it has moved
  */
-export function canGoOn(
-  fold: HorseFold,
-  outings: readonly FoldedOuting[],
-  isNew: (outing: string) => boolean,
-): boolean {
+function canGoOn(fold: HorseFold, outings: readonly FoldedOuting[], isNew: (outing: string) => boolean): boolean {
   const { open, last } = fold;
   return outings.every(
     (one) =>
@@ -154,9 +133,34 @@ export function canGoOn(
   );
 }
 
+/** What a fold is to be brought up to. */
+export interface Fresh {
+  /** What is said of the horse by now. */
+  about: HorseAbout;
+  inWork: boolean;
+  /** Outings that are new or were changed, as they stand now, in order; the open one first where there is one. */
+  outings: readonly FoldedOuting[];
+  /** Whether an outing is none the fold knows: one that is within it already would be counted twice, wherever it has moved. */
+  isNew: (outing: string) => boolean;
+}
+
+/**
+ * Brings a fold up to what is new: the one way to go on from what is stored, on the server and on a phone.
+ *
+ * @returns null where it cannot be gone on from: then the whole record has to be folded anew
+ */
+export function bringUp(
+  fold: HorseFold,
+  { about, inWork, outings, isNew }: Fresh,
+  book: ProgramBook,
+): { fold: HorseFold; open: FoldedOuting | null } | null {
+  if (!isGatheredAlike(fold, about, book) || !canGoOn(fold, outings, isNew)) return null;
+  return { fold: { ...goOn({ ...fold, about }, outings, book), inWork }, open: outings.at(-1) ?? null };
+}
+
 /** Verdicts of a fold on a day. @param open the open outing as it stands now */
-export function judgeFold(fold: HorseFold, open: FoldedOuting | null, today: Day): Standing {
-  const gathered = open ? gatherOn(restoreFold(fold), [open]) : restoreFold(fold);
+export function judgeFold(fold: HorseFold, open: FoldedOuting | null, today: Day, book: ProgramBook): Standing {
+  const gathered = open ? gatherOn(restoreFold(fold, book), [open]) : restoreFold(fold, book);
   const judgements = judgeGathered(gathered, today).map(withoutEvidence);
   return {
     program: gathered.program,
