@@ -1,23 +1,51 @@
 import { readFileSync } from "node:fs";
-import { defineConfig } from "vitest/config";
+import { defineConfig, type Plugin } from "vitest/config";
+
+/** SQL files are text, as in the built server. */
+const sqlAsText: Plugin = {
+  name: "sql-as-text",
+  enforce: "pre",
+  load: (id) => (id.endsWith(".sql") ? `export default ${JSON.stringify(readFileSync(id, "utf8"))}` : null),
+};
+
+/** Whoever tries thousands of cases needs its time, on a busy machine several times as much. */
+const SLOW = [
+  "core/src/checkup/order.test.ts",
+  "core/src/outing/{coach,merge}.test.ts",
+  "core/src/readiness/{one-classifier,properties}.test.ts",
+  "core/src/simulated/*.test.ts",
+  "server/src/archive/*.test.ts",
+  "server/src/goldens/*.test.ts",
+  "server/src/http/{busy,doors,nonsense,records,routes}.test.ts",
+  "server/src/read-models/*.test.ts",
+  "server/src/store/{import,ledger,owners}.test.ts",
+];
+
+// Nothing is kept from one file to the next, so that all of a worker may share what they load.
+const shared = { isolate: false, globalSetup: "server/src/testing/one-cluster.ts" };
 
 export default defineConfig({
-  plugins: [
-    {
-      // SQL files are text, as in the built server.
-      name: "sql-as-text",
-      enforce: "pre",
-      load: (id) => (id.endsWith(".sql") ? `export default ${JSON.stringify(readFileSync(id, "utf8"))}` : null),
-    },
-  ],
   test: {
-    include: ["{core,contract,server,web,bench}/**/*.test.{ts,tsx}"],
     reporters: process.env["UNIT_REPORT"]
       ? ["default", ["json", { outputFile: process.env["UNIT_REPORT"] }]]
       : ["default"],
-    testTimeout: 90_000,
-    hookTimeout: 90_000,
     maxWorkers: 2,
-    globalSetup: "server/src/testing/one-cluster.ts",
+    projects: [
+      {
+        plugins: [sqlAsText],
+        test: {
+          ...shared,
+          name: "quick",
+          include: ["{core,contract,server,web,bench}/**/*.test.{ts,tsx}"],
+          exclude: ["**/node_modules/**", ...SLOW],
+          testTimeout: 90_000,
+          hookTimeout: 90_000,
+        },
+      },
+      {
+        plugins: [sqlAsText],
+        test: { ...shared, name: "slow", include: SLOW, testTimeout: 400_000, hookTimeout: 400_000 },
+      },
+    ],
   },
 });

@@ -3,7 +3,7 @@ import { addHorse } from "./pages";
 import { playAgainst } from "./devices";
 
 /** A seeded tenth here; bin/bench plays all five hundred. */
-const STORIES = Number(process.env["DEVICE_STORIES"] ?? 30);
+const STORIES = Number(process.env["DEVICE_STORIES"] ?? 15);
 const FIRST = Number(process.env["DEVICE_SEED"] ?? 1);
 
 test(`${STORIES} stories of up to six devices against the server: one fold for all, nothing lost or doubled`, async ({

@@ -8,7 +8,7 @@ import { foldOuting, LiveOuting, type OutingPlan } from ".";
 declare const process: { env: Record<string, string | undefined> };
 
 /** A seeded tenth here; bin/bench runs all ten thousand. */
-const RUNS = Number(process.env["MERGE_RUNS"] ?? 400);
+const RUNS = Number(process.env["MERGE_RUNS"] ?? 150);
 const FIRST = Number(process.env["MERGE_SEED"] ?? 1);
 
 const PLAN: OutingPlan = {
