@@ -21,8 +21,12 @@ const SLOW = [
   "server/src/store/{import,ledger,owners}.test.ts",
 ];
 
-// Nothing is kept from one file to the next, so that all of a worker may share what they load.
-const shared = { isolate: false, globalSetup: "server/src/testing/one-cluster.ts" };
+/** A page's own store and a server's certificates belong to one process: these files have one each. */
+const APART = ["web/**/*.test.{ts,tsx}", "server/src/{live,phones}/**/*.test.ts"];
+
+// Elsewhere nothing is kept from one file to the next, so that all of a worker share what they load.
+const globalSetup = "server/src/testing/one-cluster.ts";
+const quick = { globalSetup, testTimeout: 90_000, hookTimeout: 90_000 };
 
 export default defineConfig({
   test: {
@@ -34,17 +38,17 @@ export default defineConfig({
       {
         plugins: [sqlAsText],
         test: {
-          ...shared,
+          ...quick,
           name: "quick",
-          include: ["{core,contract,server,web,bench}/**/*.test.{ts,tsx}"],
-          exclude: ["**/node_modules/**", ...SLOW],
-          testTimeout: 90_000,
-          hookTimeout: 90_000,
+          isolate: false,
+          include: ["{core,contract,server,bench}/**/*.test.ts"],
+          exclude: ["**/node_modules/**", ...SLOW, ...APART],
         },
       },
+      { plugins: [sqlAsText], test: { ...quick, name: "apart", include: APART } },
       {
         plugins: [sqlAsText],
-        test: { ...shared, name: "slow", include: SLOW, testTimeout: 400_000, hookTimeout: 400_000 },
+        test: { globalSetup, name: "slow", isolate: false, include: SLOW, testTimeout: 400_000, hookTimeout: 400_000 },
       },
     ],
   },
