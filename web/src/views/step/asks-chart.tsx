@@ -36,9 +36,11 @@ export function AsksChart({ view }: { view: StepView }) {
   return (
     <section aria-label="Asks over outings">
       <h2 className="mb-1 text-xl">Outing by outing</h2>
+      {/* What was drawn into it must not keep the column as wide as it was. */}
       <div
         ref={place}
         role="img"
+        className="[contain:inline-size]"
         aria-label="Asks of each side over the outings, clean, missed and uncounted; the table below has the same."
         style={{ height: ABOVE_PX + sides.length * ROW_PX }}
       />
