@@ -1,5 +1,4 @@
-import { EVENT_TYPES, HEAD_FIELDS, PROGRAM_FIELDS } from "./event-types";
-import type { Field, FieldIs } from "./fields";
+import { EVENT_TYPES, HEAD_FIELDS, PROGRAM_FIELDS, type Field, type FieldIs } from "@still-pine/core/record";
 
 const UNITS = { mass: "kg", length: "cm", height: "cm", distance: "m", temperature: "°C" } as const;
 

@@ -1,7 +1,14 @@
 import { z } from "zod";
-import { EARLIEST_YEAR, isTimeZone, LATEST_YEAR } from "@still-pine/core/record";
-import { EVENT_TYPES, eventTypeOf } from "./event-types";
-import type { EventType, Field, FieldIs } from "./fields";
+import {
+  EARLIEST_YEAR,
+  EVENT_TYPES,
+  eventTypeOf,
+  isTimeZone,
+  LATEST_YEAR,
+  type EventType,
+  type Field,
+  type FieldIs,
+} from "@still-pine/core/record";
 
 /** Shapes of single events, made from their catalogue. Objects are loose: a field nobody knows is kept and handed on. */
 
@@ -97,7 +104,7 @@ function shapeOf(fields: readonly Field[]): Record<string, z.ZodType> {
     : shape;
 }
 
-function buildSchema({ type, says, fields }: EventType): z.ZodType {
+function buildSchema({ type, says, fields }: EventType): z.ZodType<object> {
   const schema = z.looseObject({ ...head, type: z.literal(type), ...shapeOf(fields) }).describe(says);
   return type === "correction"
     ? schema.refine((one) => (one["void"] === undefined) !== (one["with"] === undefined), {
@@ -111,10 +118,10 @@ const unknownEventSchema = z
   .looseObject({ ...head, type: text(80) })
   .describe("Any other type: kept and handed on, ignored by the judge.");
 
-const built = new Map<string, z.ZodType>();
+const built = new Map<string, z.ZodType<object>>();
 
 /** The schema of a type, made when it is first asked for; that of unknown events for any other. */
-function schemaOfType(type: unknown): z.ZodType {
+function schemaOfType(type: unknown): z.ZodType<object> {
   const known = eventTypeOf(type);
   if (!known) return unknownEventSchema;
   let schema = built.get(known.type);
@@ -127,7 +134,7 @@ const COMPILED_FROM = 100;
 const timesRead = new Map<string, number>();
 
 /** Reads an event's shape by its type; what is wrong with it is in the error. */
-export function readShape(input: unknown): z.ZodSafeParseResult<unknown> {
+export function readShape(input: unknown): z.ZodSafeParseResult<object> {
   const type = typeof input === "object" && input !== null ? (input as { type?: unknown }).type : undefined;
   const key = eventTypeOf(type)?.type ?? "";
   const times = (timesRead.get(key) ?? 0) + 1;

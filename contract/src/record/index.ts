@@ -3,8 +3,15 @@ export { limitsInWords, typesInMarkdown } from "./describe";
 export { parseEvent } from "./check-event";
 export { canonical, outingToText, recordClosing, recordOpening, recordToText } from "./canonical";
 export { anyEventSchema, idSchema, instantSchema, isKnownType, labelSchema, misfits } from "./events";
-export { EVENT_TYPES, eventTypeOf, HEAD_FIELDS, PROGRAM_FIELDS } from "./event-types";
-export type { EventType, Field, FieldIs } from "./fields";
+export {
+  EVENT_TYPES,
+  eventTypeOf,
+  HEAD_FIELDS,
+  PROGRAM_FIELDS,
+  type EventType,
+  type Field,
+  type FieldIs,
+} from "@still-pine/core/record";
 export {
   isTooDeep,
   LEVELS_MOST,

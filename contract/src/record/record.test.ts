@@ -33,7 +33,9 @@ const EVENT = ["outings", 0, "events", 0];
 describe("the example of docs/record-format.md", () => {
   it("holds every type there is but the two a file leaves out", () => {
     const { horseEvents, outings } = JSON.parse(EXAMPLE) as HorseRecord;
-    const types = new Set([...horseEvents, ...outings.flatMap((outing) => outing.events)].map((event) => event.type));
+    const types = new Set<string>(
+      [...horseEvents, ...outings.flatMap((outing) => outing.events)].map((event) => event.type),
+    );
     const left = EVENT_TYPES.map(({ type }) => type).filter((type) => !types.has(type));
     expect(left).toEqual(["outing-start", "outing-end"]);
   });

@@ -1,6 +1,8 @@
 import { z } from "zod";
 import {
+  HEAD_FIELDS,
   isCorrection,
+  PROGRAM_FIELDS,
   PRECISIONS,
   resolveCorrections,
   SEXES,
@@ -19,7 +21,6 @@ import {
 } from "@still-pine/core/programs";
 import { canonical } from "./canonical";
 import { parseEvent } from "./check-event";
-import { HEAD_FIELDS, PROGRAM_FIELDS } from "./event-types";
 import {
   anyEventSchema,
   daySchema,
@@ -373,8 +374,8 @@ export class RecordReader {
       return;
     }
     if (event.type === "program") {
-      const { program: chosen } = event as RecordEvent & { program?: unknown };
-      if (!this.book.has(String(chosen)) && !this.programs.some(({ id }) => id === chosen))
+      const { program: chosen } = event;
+      if (!this.book.has(chosen) && !this.programs.some(({ id }) => id === chosen))
         this.warn(
           "unknown-program",
           `the program ${shown(chosen)} is not known here; nothing is judged until it is brought in or another is chosen`,

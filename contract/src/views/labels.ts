@@ -1,4 +1,4 @@
-import type { RecordEvent } from "@still-pine/core/record";
+import { asEvent, is, type RecordEvent } from "@still-pine/core/record";
 import { EVENT_TYPES } from "../record";
 
 /** People and places are rows; events name them by id, so that a person can be made nameless without touching the record. */
@@ -20,12 +20,8 @@ type Change = (kind: LabelKind, value: string) => string;
 /** An event with its labels of places and people changed; the same event where it has none. */
 export function changeLabels(event: RecordEvent, change: Change): RecordEvent {
   if (!LABELLED.has(event.type)) return event;
-  const changed = changeFields(event as unknown as Record<string, unknown>, change);
-  const within = changed["with"];
-  const isObject = event.type === "correction" && typeof within === "object" && within !== null;
-  return (isObject
-    ? { ...changed, with: changeFields(within as Record<string, unknown>, change) }
-    : changed) as unknown as RecordEvent;
+  const changed = asEvent(changeFields({ ...event }, change));
+  return is(changed, "correction") && changed.with ? { ...changed, with: changeFields(changed.with, change) } : changed;
 }
 
 function changeFields(fields: Record<string, unknown>, change: Change): Record<string, unknown> {

@@ -1,6 +1,6 @@
 import { sideOfAsk, worthOfAsk } from "../evidence";
 import { alwaysUnder, findStep, sidesOf, stepsInOrder, type Program, type SideKey } from "../programs";
-import { isAsk, type AskEvent, type Day, type FoldedOuting, type RecordEvent } from "../record";
+import { is, isAsk, type AskEvent, type Day, type FoldedOuting } from "../record";
 import type { Found } from "./types";
 
 /** What one check-up found: of every step it set out to test, and what to mend first. */
@@ -13,10 +13,6 @@ export interface CheckUpResult {
   asks: number;
   expected: number | null;
 }
-
-type Fields = RecordEvent & Record<string, unknown>;
-
-const textsOf = (value: unknown): string[] => (Array.isArray(value) ? value.map(String) : []);
 
 /** How one side came out: clean at once, clean in the end, or not. `undefined` where it was not asked. */
 export function foundOf(asks: readonly boolean[]): Found | undefined {
@@ -34,11 +30,10 @@ export function worstOf(sides: readonly (Found | undefined)[]): Found {
 
 /** What a check-up found, from its outing; null where the outing was none. */
 export function checkUpOf(outing: FoldedOuting, program: Program): CheckUpResult | null {
-  const said = outing.events.find(({ type }) => type === "check-up") as Fields | undefined;
+  const said = outing.events.find((event) => is(event, "check-up"));
   if (!said) return null;
+  const { steps: tested = [], spared = [], held = [] } = said;
   const asks = outing.events.filter(isAsk);
-  const spared = textsOf(said["spared"]);
-  const tested = textsOf(said["steps"]);
   const found = [...tested, ...spared].map((id) => {
     const sides = sidesFound(program, id, asks);
     const isSpared = spared.includes(id) && Object.keys(sides).length === 0;
@@ -51,9 +46,7 @@ export function checkUpOf(outing: FoldedOuting, program: Program): CheckUpResult
   );
   const whole = found.map((one) => {
     const isSettled = one.found === "not-tested" && Object.keys(one.sides).length === 0 && settled.has(one.step);
-    return isSettled && textsOf(said["held"]).includes(one.step)
-      ? { ...one, found: "holds" as const, spared: true }
-      : one;
+    return isSettled && held.includes(one.step) ? { ...one, found: "holds" as const, spared: true } : one;
   });
   const broken = new Set(whole.flatMap((one) => (one.found === "hole" || one.found === "rusty" ? [one.step] : [])));
   return {
@@ -64,7 +57,7 @@ export function checkUpOf(outing: FoldedOuting, program: Program): CheckUpResult
       .map(({ id }) => id)
       .filter((id) => broken.has(id)),
     asks: asks.filter(({ step }) => tested.includes(step)).length,
-    expected: typeof said["expected"] === "number" ? said["expected"] : null,
+    expected: said.expected ?? null,
   };
 }
 

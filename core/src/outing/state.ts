@@ -1,5 +1,5 @@
 import { findStep, sidesOf, type SideKey, type Step } from "../programs";
-import { isAsk, MOODS, TIGHT, type AskEvent, type Mood, type Phase, type RecordEvent } from "../record";
+import { MOODS, TIGHT, type AskEvent, type EventOf, type Mood, type Phase, type RecordEvent } from "../record";
 import { sideOfAsk } from "../evidence";
 import { weighAnswer, type Answer } from "./answers";
 import type { Exercise, FinishLine, OutingPlan } from "./types";
@@ -179,41 +179,32 @@ export function endCauseOf(state: OutingState): EndCause | "frights" | "falling"
 export function takeEvent(before: OutingState, event: RecordEvent, plan: OutingPlan): OutingState {
   const at = Math.max(before.at, Date.parse(event.at));
   const state: OutingState = { ...before, at };
-  const said = event as RecordEvent & Record<string, unknown>;
   switch (event.type) {
     case "ask":
-      return isAsk(event) ? takeAsk(state, event, plan) : state;
+      return takeAsk(state, event, plan);
     case "spurt":
-      return said["edge"] === "end"
-        ? endSpurt(state, plan)
-        : typeof said["step"] === "string"
-          ? takeUp(
-              state,
-              said["step"],
-              sideFor(plan, said["step"], legOf(said["side"], said["part"]), state.side),
-              plan,
-            )
-          : state;
+      if (event.edge === "end") return endSpurt(state, plan);
+      return event.step === undefined
+        ? state
+        : takeUp(state, event.step, sideFor(plan, event.step, event.side, state.side), plan);
     case "side-change":
       return state.step === null
-        ? { ...state, side: said["to"] as SideKey }
-        : takeUp(state, state.step, sideFor(plan, state.step, legOf(said["to"], said["part"]), state.side), plan);
+        ? { ...state, side: event.to }
+        : takeUp(state, state.step, sideFor(plan, state.step, legOf(event), state.side), plan);
     case "offer":
-      return typeof said["step"] === "string"
-        ? changed(state, said["step"], (one) => ({ ...one, offers: [...one.offers, event.id] }))
-        : state;
+      return changed(state, event.step, (one) => ({ ...one, offers: [...one.offers, event.id] }));
     case "startle":
-      return takeFright(state, event.id, Number(said["size"]), said["recoverSeconds"] !== undefined);
+      return takeFright(state, event.id, event.size, event.recoverSeconds !== undefined);
     case "mishap":
-      return takeMishap(state, event.id, said);
+      return takeMishap(state, event);
     case "tired":
       return withEnd(state, "tired", event.id);
     case "sign":
-      return said["sign"] === "shut-down" ? withEnd(state, "shut-down", event.id) : state;
+      return event.sign === "shut-down" ? withEnd(state, "shut-down", event.id) : state;
     case "enough":
       return withEnd(state, "enough", event.id);
     case "finish-line":
-      return { ...state, lines: { ...state.lines, [String(said["step"])]: lineOf(said) } };
+      return { ...state, lines: { ...state.lines, [event.step]: lineOf(event) } };
     case "outing-end":
       return endSpurt(state, plan);
     default:
@@ -221,22 +212,22 @@ export function takeEvent(before: OutingState, event: RecordEvent, plan: OutingP
   }
 }
 
-const lineOf = (said: Record<string, unknown>): FinishLine => ({
-  count: Number(said["count"]),
-  worth: said["worth"] === "tried" ? "tried" : "clean",
-  ...(said["phase"] === undefined ? {} : { phase: said["phase"] as Phase }),
-  ...(said["dose"] === undefined ? {} : { dose: Number(said["dose"]) }),
+const lineOf = ({ count, worth, phase, dose }: EventOf<"finish-line">): FinishLine => ({
+  count,
+  worth: worth ?? "clean",
+  ...(phase === undefined ? {} : { phase }),
+  ...(dose === undefined ? {} : { dose }),
 });
 
-const legOf = (side: unknown, part: unknown): unknown => (typeof part === "string" ? `${String(side)}-${part}` : side);
+const legOf = ({ to, part }: EventOf<"side-change">): SideKey => (part ? `${to}-${part}` : to);
 
 /** The side meant, or the nearest there is: the first of a step's sides where none was said. */
-function sideFor(plan: OutingPlan, stepId: string, wanted: unknown, now: SideKey): SideKey {
+function sideFor(plan: OutingPlan, stepId: string, wanted: SideKey | undefined, now: SideKey): SideKey {
   const step = findStep(plan.program, stepId);
   const sides: readonly SideKey[] = step ? sidesOf(step) : ["near", "off"];
   const of = (side: SideKey): SideKey | undefined =>
     sides.find((one) => one === side) ?? sides.find((one) => one.split("-")[0] === side.split("-")[0]);
-  return (typeof wanted === "string" ? of(wanted as SideKey) : undefined) ?? of(now) ?? sides[0] ?? "none";
+  return (wanted === undefined ? undefined : of(wanted)) ?? of(now) ?? sides[0] ?? "none";
 }
 
 function endSpurt(state: OutingState, plan: OutingPlan): OutingState {
@@ -402,11 +393,10 @@ function takeFright(state: OutingState, id: string, size: number, quiet: boolean
     : next;
 }
 
-function takeMishap(state: OutingState, id: string, said: Record<string, unknown>): OutingState {
-  if (said["personHurt"] === true) return withEnd(state, "person-hurt", id);
+function takeMishap(state: OutingState, { id, personHurt, toTell, severity }: EventOf<"mishap">): OutingState {
+  if (personHurt) return withEnd(state, "person-hurt", id);
   // Until it is told how bad it was, it is taken as bad.
-  if (said["toTell"] === true || said["severity"] === undefined || Number(said["severity"]) > WORST_SCARE)
-    return withEnd(state, "mishap", id);
+  if (toTell === true || severity === undefined || severity > WORST_SCARE) return withEnd(state, "mishap", id);
   return state.step === null
     ? { ...state, unquiet: { ids: [id], calm: 0 } }
     : withScare(state, state.step, { kind: "scare", side: null, ids: [id], calm: 0 });

@@ -1,5 +1,5 @@
 import { findStep, sidesOf, type Program, type Step } from "../programs";
-import { daysBetween, isAsk, type Day, type FoldedOuting, type RecordEvent } from "../record";
+import { daysBetween, is, isAsk, type Day, type FoldedOuting } from "../record";
 import { STATUSES, type Judgement, type NextStep, type WhatNext } from "../readiness";
 import { aThirdMore, type Exercise, type FinishLine } from "../outing";
 import { capsFor } from "../workload";
@@ -57,11 +57,8 @@ export function writeBrief(facts: BriefFacts): Brief {
 
 /** What the review of an outing said to start with next. */
 function nextTimeOf({ events }: FoldedOuting): Brief["nextTime"] {
-  const said = events.findLast(({ type }) => type === "next-time") as
-    (RecordEvent & Record<string, unknown>) | undefined;
-  if (!said) return null;
-  const steps = Array.isArray(said["steps"]) ? said["steps"].map(String) : [];
-  return { steps, text: typeof said["text"] === "string" ? said["text"] : null };
+  const said = events.findLast((event) => is(event, "next-time"));
+  return said ? { steps: [...(said.steps ?? [])], text: said.text ?? null } : null;
 }
 
 /** What falls due first; then what was steady and was longest not asked. */

@@ -16,8 +16,6 @@ import { weighAnswer } from "../outing";
 import { DEFAULT_LINE } from "../outing";
 import type { Help, LastOuting, OldHabit, WeakSide, Worry } from "./types";
 
-type Fields = RecordEvent & Record<string, unknown>;
-
 const textOf = (value: unknown): string | null => (typeof value === "string" && value !== "" ? value : null);
 const numberOf = (value: unknown): number | null => (typeof value === "number" ? value : null);
 const MS_A_MINUTE = 60_000;
@@ -40,7 +38,7 @@ export function lookBack(program: Program, outing: FoldedOuting, today: Day): La
     handler: textOf(head.handler),
     caught: textOf(head["caught"]),
     caughtSeconds: numberOf(head["caughtSeconds"]),
-    unended: events.some((event) => event.type === "outing-end" && (event as Fields)["unended"] === true),
+    unended: events.some((event) => event.type === "outing-end" && event.unended === true),
     lastAsk: last
       ? {
           step: last.step,
@@ -53,7 +51,7 @@ export function lookBack(program: Program, outing: FoldedOuting, today: Day): La
     weak: weakIn(program, asks),
     worries: worriesIn(program, events),
     helped: helpIn(program, events),
-    notes: events.filter(({ type }) => type === "note").map((event) => String((event as Fields)["text"])),
+    notes: events.flatMap((event) => (event.type === "note" ? [event.text] : [])),
   };
 }
 
@@ -80,11 +78,8 @@ function worriesIn(program: Program, events: readonly RecordEvent[]): Worry[] {
   const tight = new Map<string, Worry & { kind: "tight" }>();
   const worries: Worry[] = [];
   for (const event of events) {
-    const said = event as Fields;
-    if (event.type === "startle")
-      worries.push({ kind: "startle", thing: textOf(said["thing"]), size: Number(said["size"]) });
-    else if (event.type === "mishap")
-      worries.push({ kind: "mishap", what: String(said["kind"]), severity: Number(said["severity"]) });
+    if (event.type === "startle") worries.push({ kind: "startle", thing: textOf(event.thing), size: event.size });
+    else if (event.type === "mishap") worries.push({ kind: "mishap", what: event.kind, severity: event.severity });
     else if (isAsk(event) && (event.mood ?? 0) >= TIGHT) {
       const step = findStep(program, event.step);
       const side: SideKey = (step && sideOfAsk(event, step)) ?? "none";
@@ -157,7 +152,7 @@ export function habitsOf(outings: readonly FoldedOuting[]): OldHabit[] {
     if (how !== null && HARD_TO_CATCH.has(how))
       caught = { kind: "caught", how, seconds: numberOf(head["caughtSeconds"]) };
     for (const event of events) {
-      const thing = event.type === "startle" ? textOf((event as Fields)["thing"]) : null;
+      const thing = event.type === "startle" ? textOf(event.thing) : null;
       if (thing !== null) things.add(thing);
       if (!isAsk(event) || event.fault === undefined) continue;
       const key = `${event.step} ${event.fault}`;

@@ -31,4 +31,4 @@ export { inDialect, nameIn, type Dialect } from "./dialect";
 export { phaseWordsOf, type PhaseWords } from "./phase-words";
 export { CATALOGUE, loosePenStart, PROGRAMS, SAFEGUARD, SCHOOLS } from "./shipped";
 export { findStepAnywhere, isUnknown, ProgramBook, SHIPPED, type UnknownProgram } from "./book";
-export { sidesOf, type SideKey } from "./sides";
+export { sideFields, sidesOf, type SideKey } from "./sides";

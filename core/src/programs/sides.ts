@@ -12,3 +12,9 @@ const WHOLE: readonly SideKey[] = ["none"];
 export function sidesOf({ side }: Pick<Step, "side">): readonly SideKey[] {
   return side === "none" ? WHOLE : side === "leg" ? LEGS : TWO;
 }
+
+/** A side as an entry says it: for a leg its side and which of the two. */
+export function sideFields(side: SideKey): { side: Side; part?: "fore" | "hind" } {
+  const [half, part] = side.split("-") as [Side, "fore" | "hind" | undefined];
+  return { side: half, ...(part ? { part } : {}) };
+}

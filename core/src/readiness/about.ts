@@ -1,4 +1,13 @@
-import { dayIn, type Care, type Day, type FoldedRecord, type Mood, type Phase, type RecordEvent } from "../record";
+import {
+  dayIn,
+  type Care,
+  type Day,
+  type EventOf,
+  type FoldedRecord,
+  type Mood,
+  type Phase,
+  type RecordEvent,
+} from "../record";
 import { findStep, type Program, type ProgramBook, type Step } from "../programs";
 
 /** This horse's own standard of a step, as far as it differs from the program's. */
@@ -30,39 +39,36 @@ export interface HorseAbout {
   care: Partial<Record<Care, Day>>;
 }
 
-type Fields = RecordEvent & Record<string, unknown>;
-
 /** Reads what bears on verdicts out of the events said of a horse, in effective order, corrections applied. */
 export function readAbout(events: readonly RecordEvent[], timeZone: string): HorseAbout {
   const about: HorseAbout = { program: null, standards: {}, overrides: {}, holds: {}, care: {} };
-  for (const event of events as readonly Fields[]) {
-    const step = typeof event["step"] === "string" ? event["step"] : "";
-    const said = (): Said => ({
-      event: event.id,
-      reason: String(event["reason"] ?? ""),
-      ...(event.by ? { by: event.by } : {}),
-      ...(typeof event["until"] === "string" ? { until: event["until"] } : {}),
-    });
+  for (const event of events) {
     if (event.type === "program") {
-      const version = event["programVersion"];
-      about.program = { id: String(event["program"]), ...(typeof version === "number" ? { version } : {}) };
-      about.carried = Array.isArray(event["counted"]) ? event["counted"].map(String) : [];
-    } else if (event.type === "standard") about.standards[step] = { ...about.standards[step], ...ownStandard(event) };
-    else if (event.type === "override") about.overrides[step] = said();
-    else if (event.type === "hold") about.holds[step] = said();
-    else if (event.type === "care") about.care[event["kind"] as Care] = dayIn(timeZone, event.at);
+      const { program: id, programVersion: version } = event;
+      about.program = { id, ...(version === undefined ? {} : { version }) };
+      about.carried = [...(event.counted ?? [])];
+    } else if (event.type === "standard")
+      about.standards[event.step] = { ...about.standards[event.step], ...ownStandard(event) };
+    else if (event.type === "override") about.overrides[event.step] = saidIn(event);
+    else if (event.type === "hold") about.holds[event.step ?? ""] = saidIn(event);
+    else if (event.type === "care") about.care[event.kind] = dayIn(timeZone, event.at);
   }
   return about;
 }
 
-function ownStandard({ id, phase, mood, dose }: Fields): OwnStandard {
-  return {
-    event: id,
-    ...(typeof phase === "number" ? { phase: phase as Phase } : {}),
-    ...(typeof mood === "number" ? { mood: mood as Mood } : {}),
-    ...(typeof dose === "number" ? { dose } : {}),
-  };
-}
+const saidIn = (event: EventOf<"override"> | EventOf<"hold">): Said => ({
+  event: event.id,
+  reason: event.reason,
+  ...(event.by ? { by: event.by } : {}),
+  ...("until" in event && event.until ? { until: event.until } : {}),
+});
+
+const ownStandard = ({ id, phase, mood, dose }: EventOf<"standard">): OwnStandard => ({
+  event: id,
+  ...(phase === undefined ? {} : { phase }),
+  ...(mood === undefined ? {} : { mood }),
+  ...(dose === undefined ? {} : { dose }),
+});
 
 /** Whether a step of his need not wait for what it rests on: he held it when he came to this program. */
 export const isCarried = ({ carried }: HorseAbout, step: string): boolean => carried?.includes(step) === true;

@@ -7,7 +7,7 @@ import {
   type FoldedOuting,
   type FoldedRecord,
   type Day,
-  type RecordEvent,
+  type EventOf,
   type SeriesEvent,
 } from "../record";
 import type { Program } from "../programs";
@@ -134,8 +134,10 @@ function factsOf({ head, events }: FoldedOuting): OutingFacts {
   return { shutDown, eased, canter, place: head.place, person: head.handler };
 }
 
-function noteCanter(event: RecordEvent, canter: { near: boolean; off: boolean }): void {
-  const { gait, unasked, work, direction } = event as RecordEvent & Record<string, unknown>;
+function noteCanter(
+  { gait, unasked, work, direction }: EventOf<"gait">,
+  canter: { near: boolean; off: boolean },
+): void {
   if (gait !== "canter" || unasked === true || work === "ridden") return;
   if (direction !== "off") canter.near = true;
   if (direction !== "near") canter.off = true;
@@ -160,7 +162,7 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
       if (isTaken) touched.add(state);
       for (const variant of state.variants) if (takeAsk(variant, event, since)) touched.add(variant);
     } else if (event.type === "offer") {
-      const offered = gathered.byId.get(String(event["step"]));
+      const offered = gathered.byId.get(event.step);
       if (offered)
         noteOuting(offered, since.outing, gathered.program).offers.push({ id: event.id, outing: since.outing });
     }

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { loosePenStart } from "../programs";
-import { addDays, foldRecord, type HorseRecord, type RecordEvent } from "../record";
+import { addDays, foldRecord, type AskEvent, type HorseRecord, type Mood, type RecordEvent } from "../record";
 import { aboutOf } from "./about";
 import { gather, gatherOn, restoreGathered, saveGathered } from "./gather";
 import { judgeGathered, judgeRecord, judgeState } from "./judge";
@@ -256,9 +256,9 @@ describe("more of the same", () => {
     fc.assert(
       fc.property(history, fc.nat(), (record, pick) => {
         const asks = record.outings.flatMap((one) => one.events.filter((event) => event.type === "ask"));
-        const chosen = asks[pick % Math.max(1, asks.length)] as (RecordEvent & { mood?: number }) | undefined;
+        const chosen = asks[pick % Math.max(1, asks.length)] as AskEvent | undefined;
         if (!chosen || chosen.mood === undefined || chosen.mood > 3) return;
-        const worse = { ...chosen, mood: (chosen.mood ?? 0) + 1 };
+        const worse = { ...chosen, mood: ((chosen.mood ?? 0) + 1) as Mood };
         const other = {
           ...record,
           outings: record.outings.map((one) => ({

@@ -157,7 +157,7 @@ function applied(event: RecordEvent, said: Said): Standing {
   }
   if (!isChanged) return { event, voided, by };
   const changed = Object.fromEntries(fields);
-  if (!isOfCorrection) return { event: changed as unknown as RecordEvent, voided, by };
+  if (!isOfCorrection) return { event: changed as RecordEvent, voided, by };
   // New fields for a correction take the place of its voiding and join the fields it already changed.
   const { void: wasVoid, ...rest } = event;
   return { event: { ...rest, with: { ...(wasVoid ? {} : event.with), ...changed } }, voided, by };

@@ -1,6 +1,15 @@
 /** What happened? Events as they were recorded, and the fold that says what of them counts. Instants ISO 8601, days of the yard. */
 export * from "./vocabulary";
 export * from "./types";
+export {
+  EVENT_TYPES,
+  eventTypeOf,
+  HEAD_FIELDS,
+  PROGRAM_FIELDS,
+  type EventType,
+  type Field,
+  type FieldIs,
+} from "./declared";
 export * from "./age";
 export { addDays, dayIn, daysBetween, EARLIEST_YEAR, isTimeZone, LATEST_YEAR, noonIn, type Day } from "./day";
 export { FIXED_FIELDS, resolveCorrections, type Corrections, type Standing } from "./corrections";

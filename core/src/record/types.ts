@@ -1,19 +1,5 @@
-import type {
-  After,
-  Answer,
-  Fault,
-  Kept,
-  MishapKind,
-  Mood,
-  Phase,
-  Precision,
-  Setting,
-  Severity,
-  Sex,
-  Side,
-  Sign,
-  Tool,
-} from "./vocabulary";
+import type { Declared, EventType, SaidBy, SaidInHead } from "./declared";
+import type { Precision, Sex } from "./vocabulary";
 
 /** Carried by every event. Instants are ISO 8601 with an offset or Z. */
 export interface EventHead {
@@ -29,114 +15,76 @@ export interface EventHead {
   recordedAt?: string;
 }
 
-export interface AskEvent extends EventHead {
-  type: "ask";
-  step: string;
-  side?: Side;
-  phase?: Phase;
-  answer: Answer;
-  mood?: Mood;
-  /** Dose asked for and dose got, in the step's own unit; absent means the step's standard dose. */
-  asked?: number;
-  dose?: number;
-  after?: After;
-  /** A leg, or a zone of the hide. */
-  part?: string;
-  setting?: Setting;
-  tool?: Tool;
-  fault?: Fault;
-  waitSeconds?: number;
-  kept?: Kept;
-  helps?: number;
+/** What an event of a type says, besides its head. */
+export type BodyOf<Type extends KnownType> = { type: Type } & SaidBy<Declared[Type]["fields"]> & Typed;
+export type EventBody = { [Type in KnownType]: BodyOf<Type> }[KnownType];
+export type EventOf<Type extends KnownType> = EventHead & BodyOf<Type>;
+
+/** Types of events there are. */
+export type KnownType = keyof Declared;
+
+/** Measures as they were typed, by field: { heightCm: "15.2 hands" }. */
+interface Typed {
+  typed?: Record<string, string>;
 }
 
+export type AskEvent = EventOf<"ask">;
 /** Several asks remembered as one entry. */
-export interface SeriesEvent extends EventHead {
-  type: "series";
-  step: string;
-  side?: Side;
-  /** A leg, where the step is asked leg by leg. */
-  part?: string;
-  count: number;
-  clean: number;
-  first: Answer;
-  worst: Answer;
-  /** The usual ones of the series. */
-  phase?: Phase;
-  mood?: Mood;
-}
-
-export interface SignEvent extends EventHead {
-  type: "sign";
-  sign: Sign;
-}
-
-export interface MishapEvent extends EventHead {
-  type: "mishap";
-  kind: MishapKind;
-  severity: Severity;
-  personHurt: boolean;
-  /** What led to it, in words. */
-  after?: string;
-}
-
-export interface NoteEvent extends EventHead {
-  type: "note";
-  text: string;
-}
-
+export type SeriesEvent = EventOf<"series">;
+export type SignEvent = EventOf<"sign">;
+export type MishapEvent = EventOf<"mishap">;
+export type NoteEvent = EventOf<"note">;
 /** Voids an earlier event, or changes fields of it. The earlier event stays in the record. */
-export interface CorrectionEvent extends EventHead {
-  type: "correction";
-  replaces: string;
-  void?: boolean;
-  with?: Record<string, unknown>;
-}
-
+export type CorrectionEvent = EventOf<"correction">;
 /** A device's clock, measured: so many seconds are added to the times it gave. */
-export interface ClockSkewEvent extends EventHead {
-  type: "clock-skew";
-  of: string;
-  behindSeconds: number;
-}
+export type ClockSkewEvent = EventOf<"clock-skew">;
 
 /** Any other type. Kept and handed on; the judge does not read it. */
 export interface UnknownEvent extends EventHead {
-  type: string;
+  /** Stands for any name that is not declared; a literal, so that a comparison with a declared one tells the two apart. */
+  type: "any other type";
   [field: string]: unknown;
 }
 
-export type KnownEvent = AskEvent | SeriesEvent | SignEvent | MishapEvent | NoteEvent | CorrectionEvent;
+export type KnownEvent = { [Type in KnownType]: EventOf<Type> }[KnownType];
 export type RecordEvent = KnownEvent | UnknownEvent;
 
-export function isAsk(event: RecordEvent): event is AskEvent {
-  return event.type === "ask";
-}
-export function isSeries(event: RecordEvent): event is SeriesEvent {
-  return event.type === "series";
-}
-export function isSign(event: RecordEvent): event is SignEvent {
-  return event.type === "sign";
-}
-export function isCorrection(event: RecordEvent): event is CorrectionEvent {
-  return event.type === "correction";
-}
+/** What was filled into the form of a type. */
+export const bodyFrom = ({ type }: Pick<EventType, "type">, fields: object): EventBody =>
+  ({ type, ...fields }) as EventBody;
+
+/** A field of an entry by its name, as a form or a table asks for it. */
+export const fieldOf = (event: RecordEvent | EventBody, name: string): unknown =>
+  (event as { readonly [field: string]: unknown })[name];
+
+/** Measures of an entry as they were typed, by field. */
+export const typedOf = (event: RecordEvent | EventBody): Record<string, unknown> | undefined =>
+  fieldOf(event, "typed") as Record<string, unknown> | undefined;
+
+/** What came from elsewhere and was found to have the shape its type declares. */
+export const asEvent = (read: object): RecordEvent => read as RecordEvent;
+
+/** Whether an event is of a type; then its fields are known. */
+export const is = <Type extends KnownType>(event: RecordEvent, type: Type): event is EventOf<Type> & RecordEvent =>
+  event.type === type;
+
+export const isAsk = (event: RecordEvent): event is AskEvent => event.type === "ask";
+export const isSeries = (event: RecordEvent): event is SeriesEvent => event.type === "series";
+export const isSign = (event: RecordEvent): event is SignEvent => event.type === "sign";
+export const isCorrection = (event: RecordEvent): event is CorrectionEvent => event.type === "correction";
 
 /** What is said of a whole outing. */
-export interface OutingHead {
+export type OutingHead = {
   startedAt: string;
   endedAt: string;
-  place?: string;
-  handler?: string;
-  helper?: string;
-  /** Gear, weather, footing, how he was caught and in what state; names as in the contract. */
+  /** What nobody knows is kept and handed on. */
   [field: string]: unknown;
-}
+} & SaidInHead;
 
-export interface Outing extends OutingHead {
+export type Outing = OutingHead & {
   id: string;
   events: RecordEvent[];
-}
+};
 
 export interface Horse {
   id: string;

@@ -119,6 +119,7 @@ export type Zone = (typeof ZONES)[number];
 
 /** The part of the horse an ask was about: a leg for feet, a zone for touch and exposure. */
 export const PARTS = ["fore", "hind", ...ZONES] as const;
+export type Part = (typeof PARTS)[number];
 
 /** What became of the thing a horse startled at. */
 export const HELD_OR_GONE = ["until-quiet", "gone-at-the-fright"] as const;

@@ -1,4 +1,4 @@
-import { addDays, type Day, type Horse, type HorseRecord, type RecordEvent } from "../record";
+import { addDays, type Day, type EventBody, type Horse, type HorseRecord, type RecordEvent } from "../record";
 import { everythingUnder, loosePenStart } from "../programs";
 import { PLAIN } from "./families";
 import { SimulatedHorse, type Nature } from "./horse";
@@ -16,7 +16,7 @@ interface Plan {
   seed: number;
   season: Partial<Season> & Pick<Season, "days" | "road">;
   /** What is known of the horse itself. */
-  about: { daysAgo: number; type: string; [field: string]: unknown }[];
+  about: (EventBody & { daysAgo: number })[];
 }
 
 /** Every step under these, and these. */

@@ -1,4 +1,4 @@
-import type { RecordEvent } from "../record";
+import type { BodyOf, EventBody, Mood, RecordEvent, Severity } from "../record";
 import { randomFrom, type Random } from "./random";
 
 /** Phones that record one outing together, each cut off from the others now and then, each with a clock of its own. */
@@ -35,6 +35,7 @@ const HOUR_MS = 3_600_000;
 export function tellOfDevices(seed: number, length = 60, steps: readonly string[] = STEPS): DeviceStory {
   const random = randomFrom(seed);
   const whole = (most: number): number => Math.floor(random() * (most + 1));
+  const scale = (): Mood => whole(4) as Mood;
   const pick = <Item>(list: readonly Item[]): Item => list[whole(list.length - 1)] as Item;
   const outing = `o-${seed}`;
   const devices = Array.from({ length: 1 + whole(DEVICES_MOST - 1) }, (_none, index) => `d${index}-${seed}`);
@@ -43,26 +44,26 @@ export function tellOfDevices(seed: number, length = 60, steps: readonly string[
   const recorded: { device: string; event: RecordEvent }[] = [];
   const acts: DeviceAct[] = [];
   let now = START;
-  const record = (device: string, fields: Record<string, unknown>): void => {
+  const record = (device: string, fields: EventBody & { id?: string }): void => {
     const seq = (seqs.get(device) ?? 0) + 1;
     seqs.set(device, seq);
-    const event = {
+    const event: RecordEvent = {
       id: `${device}-${seq}`,
       at: new Date(now + (skew.get(device) ?? 0)).toISOString(),
       device,
       seq,
       ...fields,
-    } as unknown as RecordEvent;
+    };
     recorded.push({ device, event });
     acts.push({ do: "record", device, event });
   };
-  const ask = (): Record<string, unknown> => ({
+  const ask = (): BodyOf<"ask"> => ({
     type: "ask",
     step: pick(steps),
-    side: pick(["near", "off"]),
-    answer: pick(["gave", "gave", "gave", "tried", "neutral", "none", "against"]),
-    phase: whole(4),
-    mood: pick([0, 1, 1, 2, 3, 4]),
+    side: pick(["near", "off"] as const),
+    answer: pick(["gave", "gave", "gave", "tried", "neutral", "none", "against"] as const),
+    phase: scale(),
+    mood: pick([0, 1, 1, 2, 3, 4] as const),
   });
   const [first = "d"] = devices;
   record(first, { id: `${outing}:start`, type: "outing-start", place: "Round pen", handler: "M" });
@@ -80,12 +81,12 @@ export function tellOfDevices(seed: number, length = 60, steps: readonly string[
       // The other one sees the same ask a moment later, maybe otherwise.
       if (other !== device && random() < 0.5) {
         now += whole(2500);
-        record(other, random() < 0.5 ? seen : { ...seen, mood: whole(4), phase: whole(4) });
+        record(other, random() < 0.5 ? seen : { ...seen, mood: scale(), phase: scale() });
       }
-    } else if (chance < 0.7) record(device, { type: "side-change", to: pick(["near", "off"]) });
+    } else if (chance < 0.7) record(device, { type: "side-change", to: pick(["near", "off"] as const) });
     else if (chance < 0.76)
-      record(device, { type: "spurt", edge: "start", step: pick(steps), side: pick(["near", "off"]) });
-    else if (chance < 0.8) record(device, { type: "startle", size: 1 + whole(3) });
+      record(device, { type: "spurt", edge: "start", step: pick(steps), side: pick(["near", "off"] as const) });
+    else if (chance < 0.8) record(device, { type: "startle", size: (1 + whole(3)) as Severity });
     else if (chance < 0.83) record(device, { type: "note", text: `note ${act}` });
     else if (chance < 0.86 && skew.get(device) !== 0)
       record(device, { type: "clock-skew", of: device, behindSeconds: -(skew.get(device) ?? 0) / 1000 });
@@ -95,7 +96,7 @@ export function tellOfDevices(seed: number, length = 60, steps: readonly string[
       record(device, {
         type: "correction",
         replaces: target.id,
-        ...(isAsk && random() < 0.5 ? { with: { mood: whole(4) } } : { void: true }),
+        ...(isAsk && random() < 0.5 ? { with: { mood: scale() } } : { void: true }),
       });
     }
   }

@@ -1,5 +1,13 @@
-import { addDays, SIGNS_OF_EASE, SIGNS_OF_STRAIN, type Day, type Outing, type RecordEvent, type Side } from "../record";
-import { findStep, sidesOf, type Program, type SideKey, type Step } from "../programs";
+import {
+  addDays,
+  SIGNS_OF_EASE,
+  SIGNS_OF_STRAIN,
+  type Day,
+  type Outing,
+  type EventBody,
+  type RecordEvent,
+} from "../record";
+import { findStep, sideFields, sidesOf, type Program, type SideKey, type Step } from "../programs";
 import { createGathered, gatherOn, readAbout, whatNext, wordsOf, type Gathered } from "../readiness";
 import type { Nature, SimulatedHorse } from "./horse";
 import type { Random } from "./random";
@@ -14,7 +22,7 @@ export interface Special {
   /** Habits the horse takes up from this outing on. */
   habits?: Nature["habits"];
   /** Events of any kind, with a few fields; times and ids are made here. */
-  also?: { type: string; [field: string]: unknown }[];
+  also?: EventBody[];
 }
 
 export interface Season {
@@ -125,7 +133,7 @@ function buildOuting({ season, special, steps, horse, program, day, index, rando
   }
   if (known.some((step) => step.still)) events.push({ ...stamp(), type: "sign", sign: pick(SIGNS_OF_EASE, random) });
   if (steps.includes("saddle-work"))
-    for (const direction of ["near", "off"])
+    for (const direction of ["near", "off"] as const)
       events.push({ ...stamp(), type: "gait", gait: "canter", work: "line", direction, circleM: 18, seconds: 12 });
   for (const fields of special.also ?? []) events.push({ ...stamp(), ...fields });
   if (special.note) events.push({ ...stamp(), type: "note", text: special.note });
@@ -140,19 +148,17 @@ function buildOuting({ season, special, steps, horse, program, day, index, rando
 }
 
 function asked(step: Step, side: SideKey, n: number, horse: SimulatedHorse, random: Random) {
-  const [half = "none", leg] = side.split("-");
   const inSettings = step.elsewhere.includes("settings");
   return {
     type: "ask" as const,
     step: step.id,
-    side: half as Side,
-    ...(leg ? { part: leg } : {}),
+    ...sideFields(side),
     ...horse.ask(step, side),
     ...(inSettings ? { setting: n % 2 === 0 ? ("standing" as const) : ("moving" as const) } : {}),
-    ...(step.id === "rope-over" ? { part: ROPE_PARTS[Math.floor(random() * ROPE_PARTS.length)] } : {}),
+    ...(step.id === "rope-over" ? { part: pick(ROPE_PARTS, random) } : {}),
   };
 }
 
-function pick<Item>(items: readonly Item[], random: Random): Item | undefined {
-  return items[Math.floor(random() * items.length)];
+function pick<Item>(items: readonly [Item, ...Item[]], random: Random): Item {
+  return items[Math.floor(random() * items.length)] ?? items[0];
 }

@@ -2,6 +2,7 @@ import { addDays, type Day, type FoldedOuting, type RecordEvent } from "../recor
 import {
   buildProgram,
   CATALOGUE,
+  sideFields,
   sidesOf,
   type JudgeNumbers,
   type Program,
@@ -101,7 +102,7 @@ export function tryJudge(nature: Nature, plan: TrialPlan, seed: number): SideTri
         at: `${day}T10:00:00Z`,
         type: "ask",
         step: step.id,
-        side,
+        ...sideFields(side),
         ...horse.ask(step, side),
       })),
     );

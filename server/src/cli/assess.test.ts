@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { CATALOGUE, SCHOOLS } from "@still-pine/core/programs";
-import type { HorseRecord } from "@still-pine/core/record";
+import type { HorseRecord, RecordEvent } from "@still-pine/core/record";
 
 const ASSESS = new URL("../../../bin/assess", import.meta.url).pathname;
 const EXAMPLE = readFileSync(new URL("../../../docs/example-record.json", import.meta.url), "utf8");
@@ -216,7 +216,8 @@ describe("bin/assess", () => {
   it("names the first twenty problems and counts the rest", () => {
     const record = JSON.parse(EXAMPLE) as HorseRecord;
     const [outing] = record.outings;
-    if (outing) outing.events = Array.from({ length: 25 }, (_, n) => ({ id: `n${n}`, at: NOW, type: "note" }));
+    const untold = Array.from({ length: 25 }, (_, n) => ({ id: `n${n}`, at: NOW, type: "note" }));
+    if (outing) outing.events = untold as RecordEvent[];
     const lines = run(["--now", NOW, "-"], JSON.stringify(record)).stderr.trim().split("\n");
     expect(lines).toHaveLength(21);
     expect(lines.at(-1)).toBe("standard input: and 5 more");

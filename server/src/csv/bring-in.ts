@@ -3,7 +3,7 @@ import { parse } from "csv-parse/sync";
 import type { PoolClient } from "pg";
 import type { CsvResult } from "@still-pine/contract/http";
 import type { InputProblem } from "@still-pine/contract/record";
-import { noonIn, type RecordEvent } from "@still-pine/core/record";
+import { noonIn, type RecordEvent, fieldOf } from "@still-pine/core/record";
 import { HttpProblem } from "../http/problems";
 import { listHorses } from "../store/horses";
 import { take, type Offered } from "../store/take-events";
@@ -111,10 +111,7 @@ const idOf = ({ event }: Offered): string => (event as { id: string }).id;
 
 const IN_CELLS = ["type", "kind", "weightKg", "girthCm", "lengthCm", "means", "dueOn", "text"];
 const cellsOf = (event: RecordEvent): string =>
-  JSON.stringify([
-    Date.parse(event.at),
-    ...IN_CELLS.map((field) => (event as unknown as Record<string, unknown>)[field] ?? null),
-  ]);
+  JSON.stringify([Date.parse(event.at), ...IN_CELLS.map((field) => fieldOf(event, field) ?? null)]);
 
 async function currentById(
   client: PoolClient,

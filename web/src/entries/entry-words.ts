@@ -1,46 +1,50 @@
 import { measureInWords, type UnitSystem } from "@still-pine/core/body";
 import { eventTypeOf, type Field } from "@still-pine/contract/record";
-import type { AskEvent, CorrectionEvent, MishapEvent, RecordEvent, SeriesEvent } from "@still-pine/core/record";
+import {
+  fieldOf,
+  typedOf,
+  type BodyOf,
+  type CorrectionEvent,
+  type EventBody,
+  type RecordEvent,
+} from "@still-pine/core/record";
 import { phaseWordsOf, type Program } from "@still-pine/core/programs";
 import { sideInWords, stepName } from "@still-pine/core/readiness/words";
 import { MOOD_WORDS } from "../marks/feel-square";
 import { choiceInWords } from "./choice-words";
 
-type Fields = Record<string, unknown>;
+/** What is told of: an entry, or what is still to become one. */
+type Told = RecordEvent | EventBody;
 
 /** One entry in a line. Measures in the yard's units, or as they were typed. */
-export function entryInWords(event: RecordEvent, program: Program, units: UnitSystem = "metric"): string {
-  const fields = event as RecordEvent & Fields;
+export function entryInWords(event: Told, program: Program, units: UnitSystem = "metric"): string {
   const says = (name: string): string => fieldInWords(event, name, program, units);
   switch (event.type) {
     case "ask":
     case "series": {
-      const ask = event as AskEvent | SeriesEvent;
-      const side = sideInWords(ask.side);
-      const more = event.type === "ask" ? askDetails(event as AskEvent, program, units) : "";
-      return `${stepName(program, ask.step)}${side ? `, ${side}` : ""}: ${askInWords(ask, program)}${more}`;
+      const side = sideInWords(event.side);
+      const more = event.type === "ask" ? askDetails(event, program, units) : "";
+      return `${stepName(program, event.step)}${side ? `, ${side}` : ""}: ${askInWords(event, program)}${more}`;
     }
     case "note":
-      return `“${String(fields["text"])}”`;
+      return `“${event.text}”`;
     case "mishap": {
-      const { kind, severity, personHurt, after } = event as MishapEvent;
+      const { kind, severity, personHurt, after } = event;
       return `Mishap: ${kind.replaceAll("-", " ")}, severity ${severity}${personHurt ? ", a person hurt" : ""}${after ? `; ${after}` : ""}`;
     }
     case "startle":
-      return `Startled at ${String(fields["thing"] ?? "something")}: ${says("size").replace(/^\d /, "")}${rest(event, ["thing", "size"], program, units)}`;
+      return `Startled at ${event.thing ?? "something"}: ${says("size").replace(/^\d /, "")}${rest(event, ["thing", "size"], program, units)}`;
     case "enough":
       return `Enough for that day: ${says("why")}`;
     case "finish-line":
-      return `Finish line, ${says("step")}: ${says("count")} ${fields["worth"] === "tried" ? "tries or better" : "clean"}${rest(event, ["step", "count", "worth"], program, units)}`;
+      return `Finish line, ${says("step")}: ${says("count")} ${event.worth === "tried" ? "tries or better" : "clean"}${rest(event, ["step", "count", "worth"], program, units)}`;
     case "next-time": {
-      const steps = Array.isArray(fields["steps"])
-        ? fields["steps"].map((step) => stepName(program, String(step)))
-        : [];
-      const words = typeof fields["text"] === "string" ? `“${fields["text"]}”` : "";
+      const steps = (event.steps ?? []).map((step) => stepName(program, step));
+      const words = event.text === undefined ? "" : `“${event.text}”`;
       return `Next time: ${[steps.join(", "), words].filter(Boolean).join(" ")}`;
     }
     case "check-up":
-      return `Check-up of ${Array.isArray(fields["steps"]) ? fields["steps"].length : 0} steps, about ${String(fields["expected"] ?? "?")} asks expected`;
+      return `Check-up of ${event.steps?.length ?? 0} steps, about ${event.expected ?? "?"} asks expected`;
     case "clock-moved":
       return `The device's clock was set by ${says("bySeconds")}; the outing's times went on evenly`;
     case "offer":
@@ -48,13 +52,13 @@ export function entryInWords(event: RecordEvent, program: Program, units: UnitSy
     case "dwell":
       return `Stood ${says("seconds")}${rest(event, ["seconds"], program, units)}`;
     case "side-change":
-      return `Changed to the ${String(fields["to"])} side`;
+      return `Changed to the ${event.to} side`;
     case "media":
-      return mediaInWords(fields);
+      return mediaInWords(event);
     case "care":
       return `Care: ${says("kind")}${rest(event, ["kind"], program, units)}`;
     case "cue":
-      return `Cue: ${String(fields["cue"])} means ${String(fields["meaning"])}${rest(event, ["cue", "meaning"], program, units)}`;
+      return `Cue: ${event.cue} means ${event.meaning}${rest(event, ["cue", "meaning"], program, units)}`;
     default: {
       const type = eventTypeOf(event.type);
       return type
@@ -65,7 +69,7 @@ export function entryInWords(event: RecordEvent, program: Program, units: UnitSy
 }
 
 /** "gave at a hint, quiet"; "6 remembered, 5 clean, usually at a hint, quiet". */
-export function askInWords(event: AskEvent | SeriesEvent, program: Program): string {
+export function askInWords(event: BodyOf<"ask"> | BodyOf<"series">, program: Program): string {
   const feel = [
     event.phase === undefined ? null : `phase ${event.phase} (${phaseWordsOf(program)[event.phase]})`,
     event.mood === undefined ? null : MOOD_WORDS[event.mood],
@@ -81,22 +85,22 @@ export function askInWords(event: AskEvent | SeriesEvent, program: Program): str
 
 const SAID_OF_ASK = ["step", "side", "answer", "phase", "mood"];
 
-function askDetails(event: AskEvent, program: Program, units: UnitSystem): string {
+function askDetails(event: BodyOf<"ask">, program: Program, units: UnitSystem): string {
   const said = event.after === "bolted" ? [...SAID_OF_ASK, "after"] : SAID_OF_ASK;
   return rest(event, said, program, units).replace(/^, /, " · ");
 }
 
 /** "Photo", with its words where it has some. */
-function mediaInWords(fields: Fields): string {
-  const what = fields["kind"] === "clip" ? "Clip" : fields["kind"] === "voice" ? "Voice note" : "Photo";
-  return fields["text"] === undefined ? what : `${what}: “${String(fields["text"])}”`;
+function mediaInWords({ kind, text }: BodyOf<"media">): string {
+  const what = kind === "clip" ? "Clip" : kind === "voice" ? "Voice note" : "Photo";
+  return text === undefined ? what : `${what}: “${text}”`;
 }
 
 /** Everything of an event that was not said yet: "he was held until quiet, 20 s to recover". */
-function rest(event: RecordEvent, said: readonly string[], program: Program, units: UnitSystem): string {
+function rest(event: Told, said: readonly string[], program: Program, units: UnitSystem): string {
   const fields = eventTypeOf(event.type)?.fields ?? [];
   return fields
-    .filter(({ name }) => !said.includes(name) && (event as RecordEvent & Fields)[name] !== undefined)
+    .filter(({ name }) => !said.includes(name) && fieldOf(event, name) !== undefined)
     .map((field) => `, ${labelled(field, fieldInWords(event, field.name, program, units))}`)
     .join("");
 }
@@ -111,10 +115,11 @@ function labelled({ is, label, name }: Field, words: string): string {
 }
 
 /** One field of an event as a person reads it. */
-function fieldInWords(event: RecordEvent, name: string, program: Program, units: UnitSystem): string {
+function fieldInWords(event: Told, name: string, program: Program, units: UnitSystem): string {
   const field = eventTypeOf(event.type)?.fields.find((one) => one.name === name);
-  const { [name]: value, typed } = event as RecordEvent & Fields;
-  return field ? valueInWords(field, value, (typed as Fields | undefined)?.[name], program, units) : String(value);
+  const value = fieldOf(event, name);
+  const typed = typedOf(event)?.[name];
+  return field ? valueInWords(field, value, typed, program, units) : String(value);
 }
 
 export function valueInWords(
@@ -153,12 +158,12 @@ const FIELD_ORDER = ["step", "side", "answer", "phase", "mood", "count", "clean"
 /** What a correction did: "struck out", "phase to 2, mood to 1", "undid that". */
 export function changesInWords(correction: CorrectionEvent, ofCorrection: boolean): string {
   if (correction.void) {
-    const why = (correction as CorrectionEvent & Fields)["text"];
+    const why = fieldOf(correction, "text");
     return `${ofCorrection ? "undid that" : "struck out"}${typeof why === "string" ? ` (${why})` : ""}`;
   }
   const place = (field: string): number =>
     FIELD_ORDER.includes(field) ? FIELD_ORDER.indexOf(field) : FIELD_ORDER.length;
-  const typed = (correction.with?.["typed"] ?? {}) as Fields;
+  const typed = (correction.with?.["typed"] ?? {}) as Record<string, unknown>;
   return Object.entries(correction.with ?? {})
     .filter(([field]) => field !== "typed")
     .toSorted(([a], [b]) => place(a) - place(b))

@@ -1,3 +1,4 @@
+import { asEvent } from "@still-pine/core/record";
 import { z } from "zod";
 import { outboxFileSchema, type OutboxFile } from "@still-pine/contract/http";
 import { deviceId } from "../writing/device";
@@ -45,7 +46,7 @@ export function readOutboxFile(text: string): KeptEvent[] | string {
   return events.map(({ horse, outing, event }) => ({
     horse,
     outing,
-    event: event as unknown as KeptEvent["event"],
+    event: asEvent(event),
     sent: 0,
   }));
 }

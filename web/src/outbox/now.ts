@@ -1,6 +1,6 @@
 import type { Batch, BatchResult, Problem } from "@still-pine/contract/http";
 import { BATCH_MOST } from "@still-pine/contract/limits";
-import type { RecordEvent } from "@still-pine/core/record";
+import { asEvent } from "@still-pine/core/record";
 import { isFull, keeper, type Keeper, type KeptEvent, type KeptMedia } from "./kept";
 import { countKept, inTurn, sender, sendSoon } from "./send";
 
@@ -24,7 +24,7 @@ export async function sendNow(offered: Batch["events"]): Promise<Sent> {
   const events = offered.map(({ horse, outing, event }): KeptEvent => ({
     horse,
     outing,
-    event: event as unknown as RecordEvent,
+    event: asEvent(event),
     sent: 0,
   }));
   const isKept = await kept.keepEvents(events).then(

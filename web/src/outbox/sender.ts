@@ -158,13 +158,13 @@ export class Sender {
       const isKnown = Math.abs(outingMs - last * 1000) - doubt < SKEW_AGAIN_MS;
       if (isKnown || (isRight && last === 0 && outing.clockOffset === 0)) continue;
       const behindSeconds = Math.round(outingMs / 100) / 10;
-      const event = {
+      const event: RecordEvent = {
         ...this.needs.newHead(),
         at: new Date(after + outing.clockOffset).toISOString(),
         type: "clock-skew",
         of: device,
         behindSeconds,
-      } as unknown as RecordEvent;
+      };
       await kept.keepEvents([{ outing: outing.id, horse: outing.horse, event, sent: 0 }]);
       await kept.changeOuting(outing.id, { behindSeconds });
       this.needs.onMeasured?.(outing.id, event);

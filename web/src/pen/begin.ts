@@ -1,16 +1,16 @@
 import { v7 as newId } from "uuid";
 import type { YardView } from "@still-pine/contract/http";
-import type { RecordEvent } from "@still-pine/core/record";
+import type { BodyOf, EventBody, RecordEvent } from "@still-pine/core/record";
 import { nextHead } from "../writing/device";
 import { keeper, type KeptEvent, type KeptOuting, type Keeper } from "../outbox/kept";
 
 /** After so long without an entry nobody is in the pen any more. */
 export const FORGOTTEN_MS = 2 * 60 * 60 * 1000;
 
-const of = ({ id, horse }: Pick<KeptOuting, "id" | "horse">, event: Record<string, unknown>): KeptEvent => ({
+const of = ({ id, horse }: Pick<KeptOuting, "id" | "horse">, event: RecordEvent): KeptEvent => ({
   outing: id,
   horse,
-  event: event as unknown as RecordEvent,
+  event,
   sent: 0,
 });
 
@@ -26,12 +26,12 @@ export function ownProgram(
 /** Begins an outing on this device: its head, and what counts as enough of each exercise. */
 export async function beginOuting(
   plan: Omit<KeptOuting, "id" | "startedAt" | "isOver" | "clockOffset" | "dwellFrom">,
-  head: Record<string, unknown>,
+  head: Omit<BodyOf<"outing-start">, "type">,
 ): Promise<KeptOuting> {
   const id = newId();
   const startedAt = new Date().toISOString();
   const outing: KeptOuting = { ...plan, id, startedAt, isOver: false, clockOffset: 0, dwellFrom: null };
-  const event = (fields: Record<string, unknown>): KeptEvent =>
+  const event = (fields: EventBody & { id?: string }): KeptEvent =>
     of(outing, { id: newId(), at: startedAt, ...nextHead(), ...fields });
   await (
     await keeper()

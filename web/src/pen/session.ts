@@ -8,13 +8,15 @@ import {
   isCorrection,
   measuredTimes,
   type Answer,
+  type EventBody,
   type Mood,
   type Phase,
   type RecordEvent,
   type AskEvent,
 } from "@still-pine/core/record";
 import { beAgain, deviceId, nextHead } from "../writing/device";
-import { sideFields } from "../writing/draft";
+import { sideFields } from "@still-pine/core/programs";
+
 import { atHand, sideToBegin } from "./at-hand";
 import { PenClock, type Dials } from "./clock";
 import { holding, type Holder } from "../outbox/holding";
@@ -291,7 +293,7 @@ export class PenSession implements Holder {
   }
 
   /** Anything that is no ask; again within a moment it is the same. */
-  enter(fields: { type: string } & Record<string, unknown>, onceOnly: boolean): RecordEvent | null {
+  enter(fields: EventBody, onceOnly: boolean): RecordEvent | null {
     return this.isTwice(JSON.stringify(fields), onceOnly) ? null : this.add(fields);
   }
 
@@ -328,6 +330,7 @@ export class PenSession implements Holder {
     const { step, side: now } = this.here;
     if (side === now || side === "none") return;
     const { side: to, part } = sideFields(side);
+    if (to === "none") return;
     if (this.snapshot.state.step === null) this.add({ type: "spurt", edge: "start", step, side: to });
     else this.add({ type: "side-change", to, ...(part ? { part } : {}) });
   }
@@ -408,13 +411,13 @@ export class PenSession implements Holder {
     return isSame;
   }
 
-  private add(fields: { type: string } & Record<string, unknown>): RecordEvent {
-    const event = {
+  private add(fields: EventBody & { id?: string }): RecordEvent {
+    const event: RecordEvent = {
       id: newId(),
       at: new Date((this.saidLast = this.saidNow())).toISOString(),
       ...nextHead(),
       ...fields,
-    } as unknown as RecordEvent;
+    };
     const before = this.snapshot.advice;
     const state = this.live.take(event);
     const advice = advise(state, this.plan, this.now());

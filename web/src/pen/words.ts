@@ -1,14 +1,11 @@
-import { isAsk, type RecordEvent } from "@still-pine/core/record";
+import { isAsk, type RecordEvent, type Side } from "@still-pine/core/record";
 import { phaseWordsOf, type Dialect, type Program } from "@still-pine/core/programs";
 import { sideInWords, stepName } from "@still-pine/core/readiness/words";
 import { FRIGHT_WORDS, plain } from "../entries/choice-words";
 import { MOOD_WORDS } from "../marks/feel-square";
 
-type Fields = RecordEvent & Record<string, unknown>;
-
 /** What was recorded, as short as it can be said: "Gave · hint · quiet". @param program whose words for the phases are meant */
 export function shortly(event: RecordEvent, program: Program): string {
-  const said = event as Fields;
   if (isAsk(event)) {
     const { answer, phase, mood, waitSeconds } = event;
     const feel = [
@@ -20,24 +17,23 @@ export function shortly(event: RecordEvent, program: Program): string {
   }
   switch (event.type) {
     case "sign":
-      return `Sign: ${plain(String(said["sign"]))}`;
+      return `Sign: ${plain(event.sign)}`;
     case "startle": {
-      const quiet = said["recoverSeconds"];
-      const size = FRIGHT_WORDS[said["size"] as keyof typeof FRIGHT_WORDS];
-      return `Fright: ${size}${quiet === undefined ? "" : `, quiet after ${String(quiet)} s`}`;
+      const { size, recoverSeconds: quiet } = event;
+      return `Fright: ${FRIGHT_WORDS[size]}${quiet === undefined ? "" : `, quiet after ${quiet} s`}`;
     }
     case "mishap":
-      return said["personHurt"] === true ? "Mishap: a person hurt" : "Mishap";
+      return event.personHurt ? "Mishap: a person hurt" : "Mishap";
     case "tired":
-      return `Tired: ${plain(String(said["seen"]))}`;
+      return `Tired: ${plain(event.seen)}`;
     case "offer":
       return "Offered unasked";
     case "dwell":
-      return `Stood ${String(said["seconds"])} s`;
+      return `Stood ${event.seconds} s`;
     case "enough":
-      return `Enough: ${plain(String(said["why"]))}`;
+      return `Enough: ${plain(event.why)}`;
     case "media":
-      return said["kind"] === "voice" ? "Voice note" : "Photo";
+      return event.kind === "voice" ? "Voice note" : "Photo";
     default:
       return capital(plain(event.type));
   }
@@ -45,9 +41,9 @@ export function shortly(event: RecordEvent, program: Program): string {
 
 /** The same with its step and side: "Lateral flexion, near side: gave · hint · quiet". */
 export function withPlace(event: RecordEvent, program: Program, words: Dialect): string {
-  const { step, side } = event as { step?: string; side?: "near" };
-  if (step === undefined) return shortly(event, program);
-  const where = sideInWords(side);
+  if (!("step" in event) || typeof event.step !== "string") return shortly(event, program);
+  const { step } = event;
+  const where = "side" in event ? sideInWords(event.side as Side | undefined) : "";
   return `${stepName(program, step, words)}${where ? `, ${where}` : ""}: ${uncapital(shortly(event, program))}`;
 }
 

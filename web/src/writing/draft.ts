@@ -1,6 +1,5 @@
 import { v7 as newId } from "uuid";
-import type { Side } from "@still-pine/core/record";
-import type { SideKey } from "@still-pine/core/programs";
+import type { EventBody } from "@still-pine/core/record";
 import { instantIn } from "../parts/days";
 
 /** An outing being written up. Kept in this browser until it is saved, so that no reload and no error loses it. */
@@ -29,10 +28,7 @@ interface EntryHead {
   at?: string;
 }
 
-/** Fields of an event of any type. */
-export type EntryBody = { type: string; [field: string]: unknown };
-
-export type Entry = EntryHead & EntryBody;
+export type Entry = EntryHead & EventBody;
 
 export function emptyDraft(horse: string, today: string): Draft {
   return {
@@ -162,10 +158,4 @@ export function isWorthKeeping(draft: Draft): boolean {
     Object.values(draft.head).some(Boolean) ||
     [draft.start, draft.end, draft.place, draft.handler, draft.unsentNote].some(Boolean)
   );
-}
-
-/** A side as an entry carries it: a leg is a side and a part. */
-export function sideFields(side: SideKey): { side: Side; part?: string } {
-  const [half = "none", part] = side.split("-");
-  return { side: half as Side, ...(part ? { part } : {}) };
 }

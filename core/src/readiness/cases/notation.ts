@@ -1,15 +1,17 @@
 import {
   addDays,
   type Answer,
+  type BodyOf,
   type HorseRecord,
   type Mood,
+  type Part,
   type Phase,
   type RecordEvent,
   type Setting,
-  type Side,
+  type Sign,
   type Tool,
 } from "../../record";
-import { everythingUnder, findStep, sidesOf, type Program, type SideKey, type Step } from "../../programs";
+import { everythingUnder, findStep, sideFields, sidesOf, type Program, type SideKey, type Step } from "../../programs";
 
 /** Reads the short notation of the expected verdicts (see the README beside them) into records. For tests. */
 
@@ -29,14 +31,8 @@ export interface ShortAbout {
   [field: string]: unknown;
 }
 
-const phaseOf = (text: string | undefined): Phase | undefined =>
-  text === "-" || text === undefined ? undefined : (Number(text) as Phase);
-
-/** A leg is a side and a part. */
-function sideFields(side: SideKey): { side: Side; part?: string } {
-  const [half = "none", part] = side.split("-");
-  return { side: half as Side, ...(part ? { part } : {}) };
-}
+const phaseOf = (text: string | undefined): { phase?: Phase } =>
+  text === "-" || text === undefined ? {} : { phase: Number(text) as Phase };
 
 function readToken(token: string, step: string, side: SideKey, stamp: () => { id: string; at: string }): RecordEvent[] {
   const series = SERIES.exec(token);
@@ -52,7 +48,7 @@ function readToken(token: string, step: string, side: SideKey, stamp: () => { id
         clean: Number(clean),
         first: ANSWERS[first ?? ""] ?? "none",
         worst: ANSWERS[worst ?? ""] ?? "none",
-        phase: phaseOf(phase),
+        ...phaseOf(phase),
         mood: Number(mood) as Mood,
       },
     ];
@@ -61,20 +57,20 @@ function readToken(token: string, step: string, side: SideKey, stamp: () => { id
   const extras = ask?.[4] ?? "";
   if (!ask || extras.replaceAll(EXTRA, "") !== "") throw new Error(`not a token: ${token}`);
   const [, phase, answer, mood, , times] = ask;
-  const fields = Object.assign({}, ...(extras.match(EXTRA) ?? []).map(readExtra)) as Partial<RecordEvent>;
+  const fields: Partial<BodyOf<"ask">> = Object.assign({}, ...(extras.match(EXTRA) ?? []).map(readExtra));
   return Array.from({ length: Number(times ?? 1) }, () => ({
     ...stamp(),
-    type: "ask" as const,
     step,
     ...sideFields(side),
-    phase: phaseOf(phase),
+    ...phaseOf(phase),
     answer: ANSWERS[answer ?? ""] ?? "none",
-    mood: mood ? (Number(mood) as Mood) : undefined,
+    ...(mood ? { mood: Number(mood) as Mood } : {}),
     ...fields,
+    type: "ask" as const,
   }));
 }
 
-function readExtra(text: string): Record<string, unknown> {
+function readExtra(text: string): Partial<BodyOf<"ask">> {
   const value = text.slice(1);
   switch (text[0]) {
     case ">":
@@ -88,21 +84,21 @@ function readExtra(text: string): Record<string, unknown> {
     case "~":
       return { tool: value as Tool };
     default:
-      return { part: value };
+      return { part: value as Part };
   }
 }
 
 /** One part of an outing: asks of a step, or something else that was seen. */
 function readPart(part: string, stamp: () => { id: string; at: string }): RecordEvent[] {
   const [step = "", ...rest] = part.split(" ");
-  if (step === "sign") return [{ ...stamp(), type: "sign", sign: rest[0] }];
+  if (step === "sign") return [{ ...stamp(), type: "sign", sign: rest[0] as Sign }];
   if (step === "gait") {
-    const [gait = "", unasked] = (rest[0] ?? "").split("-");
+    const [gait, unasked] = (rest[0] ?? "").split("-") as [BodyOf<"gait">["gait"], string | undefined];
     return [{ ...stamp(), type: "gait", gait, ...(unasked ? { unasked: true } : {}) }];
   }
   if (step === "offer") {
     const times = Number(/^x(\d+)$/.exec(rest[1] ?? "x1")?.[1]);
-    return Array.from({ length: times }, () => ({ ...stamp(), type: "offer", step: rest[0] }));
+    return Array.from({ length: times }, () => ({ ...stamp(), type: "offer", step: rest[0] ?? "" }));
   }
   const hasSide = /^(near|off)(-fore|-hind)?$/.test(rest[0] ?? "");
   const side = hasSide ? (rest[0] as SideKey) : "none";
@@ -117,7 +113,7 @@ export function shortRecord(outings: readonly ShortOuting[], about: readonly Sho
     program: { id: "loose-pen-start" },
     horseEvents: about.flatMap(({ day, lifted, ...fields }, index): RecordEvent[] => {
       const at = `${addDays(DAY_0, day)}T09:00:0${index}.000Z`;
-      const event: RecordEvent = { id: `h${index}`, at, ...fields };
+      const event = { id: `h${index}`, at, ...fields } as RecordEvent;
       return lifted ? [event, { id: `l${index}`, at, type: "correction", replaces: event.id, void: true }] : [event];
     }),
     outings: outings.map(([day, text], index) => {

@@ -1,4 +1,14 @@
-import { addDays, type Day, type HorseRecord, type Outing, type RecordEvent, type Side } from "../../record";
+import {
+  addDays,
+  type BodyOf,
+  type Day,
+  type HorseRecord,
+  type Outing,
+  type Part,
+  type RecordEvent,
+  type Setting,
+} from "../../record";
+import { sideFields } from "../../programs";
 import { judgeState } from "../judge";
 import { tryOuting } from "../least-work";
 import type { Gathered, StepState } from "../states";
@@ -86,15 +96,13 @@ export function perform(record: HorseRecord, gathered: Gathered, tasks: Map<Step
           id: `p${(made += 1)}`,
           at: new Date(Date.parse(`${day}T14:00:00Z`) + made * 10).toISOString(),
         });
-        const ask = (more: object): void => {
-          const [half, part] = side.side.split("-") as [Side, string | undefined];
+        const ask = (more: Partial<BodyOf<"ask">>): void => {
           const dose = state.step.standard.dose;
           events.push({
             ...stamp(),
             type: "ask",
             step: state.step.id,
-            side: half,
-            ...(part ? { part } : {}),
+            ...sideFields(side.side),
             answer: "gave",
             ...(standard.phase === null ? {} : { phase: standard.phase }),
             mood: standard.mood,
@@ -104,14 +112,14 @@ export function perform(record: HorseRecord, gathered: Gathered, tasks: Map<Step
         };
         const now = isLast ? left : 1;
         for (let k = 0; k < now; k += 1) {
-          const setting = settings.shift() ?? shown.settings[0];
+          const setting = (settings.shift() ?? shown.settings[0]) as Setting | undefined;
           ask(setting ? { setting } : {});
         }
         left -= now;
         if (isLast)
           for (const what of new Set(task.show))
             if (what === "canter") events.push({ ...stamp(), type: "gait", gait: "canter" });
-            else ask(what === "moving" || what === "standing" ? { setting: what } : { part: what });
+            else ask(what === "moving" || what === "standing" ? { setting: what } : { part: what as Part });
         if (isLast && own.some(({ code }) => code === "not-proven-relaxed"))
           events.push({ ...stamp(), type: "sign", sign: "yawn" });
         const first = events[0]?.at ?? "";

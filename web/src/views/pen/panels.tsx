@@ -1,7 +1,7 @@
 import { X } from "lucide-react";
 import { useRef, useState, type ReactNode } from "react";
 import { v7 as newId } from "uuid";
-import { nameIn, STAGES, type Dialect } from "@still-pine/core/programs";
+import { nameIn, STAGES, type Dialect, sideFields } from "@still-pine/core/programs";
 import { adviceInWords, aThirdMore, VERB_WORDS } from "@still-pine/core/outing";
 import { STAGE_WORDS } from "@still-pine/core/readiness/words";
 import { keeper } from "../../outbox/kept";
@@ -146,7 +146,7 @@ export function MorePanel({ voice, onLock, onHelper, onSettings, onEnd, onClose 
           note="did it unasked"
           onClick={then(() => {
             const { step, side } = session.here;
-            const [half] = side.split("-");
+            const { side: half } = sideFields(side);
             session.enter({ type: "offer", step, ...(half === "none" ? {} : { side: half }) }, onceOnly);
           })}
         />

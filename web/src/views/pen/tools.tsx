@@ -1,7 +1,7 @@
 import { Frown, Menu, Smile, Triangle, TriangleAlert } from "lucide-react";
 import type { ReactNode } from "react";
 import { aThirdMore } from "@still-pine/core/outing";
-import { SIGNS_OF_EASE, SIGNS_OF_STRAIN, TIRED, ENOUGH } from "@still-pine/core/record";
+import { SIGNS_OF_EASE, SIGNS_OF_STRAIN, TIRED, ENOUGH, type Severity, type EventBody } from "@still-pine/core/record";
 import { FRIGHT_WORDS, plain } from "../../entries/choice-words";
 import { clockOf } from "../../pen/words";
 import { usePen, usePenSettings, usePenTime, useSession } from "./pen-context";
@@ -106,7 +106,7 @@ function Away({ from }: { from: number }) {
 }
 
 const FRIGHTS = Object.entries(FRIGHT_WORDS).map(
-  ([size, words]) => [words, { type: "startle", size: Number(size) }] as const,
+  ([size, words]) => [words, { type: "startle", size: Number(size) as Severity }] as const,
 );
 
 /** Choices of one kind: the second tap records and closes. */
@@ -119,15 +119,15 @@ export function QuickPanel({
 }) {
   const session = useSession();
   const [{ onceOnly }] = usePenSettings();
-  const enter = (fields: { type: string } & Record<string, unknown>) => (): void => {
+  const enter = (fields: EventBody) => (): void => {
     session.enter(fields, onceOnly);
     onDone();
   };
-  const choices: readonly (readonly [string, { type: string } & Record<string, unknown>])[] =
+  const choices: readonly (readonly [string, EventBody])[] =
     name === "ease"
-      ? [...SIGNS_OF_EASE, "lick-chew"].map((sign) => [plain(sign), { type: "sign", sign }] as const)
+      ? ([...SIGNS_OF_EASE, "lick-chew"] as const).map((sign) => [plain(sign), { type: "sign", sign }] as const)
       : name === "strain"
-        ? [...SIGNS_OF_STRAIN, "shut-down"].map((sign) => [plain(sign), { type: "sign", sign }] as const)
+        ? ([...SIGNS_OF_STRAIN, "shut-down"] as const).map((sign) => [plain(sign), { type: "sign", sign }] as const)
         : name === "fright"
           ? FRIGHTS
           : name === "tired"

@@ -1,6 +1,6 @@
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
-import { findStep, phaseWordsOf, type Program } from "@still-pine/core/programs";
-import type { Mood, Phase } from "@still-pine/core/record";
+import { findStep, phaseWordsOf, sideFields, type Program } from "@still-pine/core/programs";
+import { type Mood, type Phase, SEVERITIES, type EventBody } from "@still-pine/core/record";
 import { actionOf, type PenAction } from "../../pen/keys";
 import type { Cell, PenSession } from "../../pen/session";
 import type { PenSettings } from "../../pen/settings";
@@ -74,13 +74,14 @@ function act(action: PenAction, held: Held): void {
   const standard = findStep(session.plan.program, session.here.step)?.standard;
   const hasPhase = (standard?.phase ?? null) !== null;
   const here: Cell = held.cursor ?? { phase: standard?.phase ?? 1, mood: standard?.mood ?? 1 };
-  const enter = (fields: { type: string } & Record<string, unknown>): void => {
+  const enter = (fields: EventBody): void => {
     session.enter(fields, settings.onceOnly);
   };
   if (action.startsWith("digit-")) {
     const digit = Number(action.slice("digit-".length));
     if (pending === "fright") {
-      if (digit >= 1) enter({ type: "startle", size: digit });
+      const size = SEVERITIES.find((one) => one === digit);
+      if (size !== undefined) enter({ type: "startle", size });
       held.setPending(null);
     } else if (typeof pending === "number" || !hasPhase) {
       const cell = { ...(typeof pending === "number" ? { phase: pending } : {}), mood: digit as Mood };
@@ -138,7 +139,7 @@ function act(action: PenAction, held: Held): void {
       return;
     case "offer": {
       const { step, side } = session.here;
-      const [half] = side.split("-");
+      const { side: half } = sideFields(side);
       enter({ type: "offer", step, ...(half === "none" ? {} : { side: half }) });
       return;
     }

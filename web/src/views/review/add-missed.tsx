@@ -8,17 +8,18 @@ import {
   type Program,
   type SideKey,
 } from "@still-pine/core/programs";
-import type { Answer } from "@still-pine/core/record";
+import type { Answer, EventBody } from "@still-pine/core/record";
 import { FeelSquare } from "../../marks/feel-square";
 import { clockOf } from "../../pen/words";
-import { sideFields } from "../../writing/draft";
+import { sideFields } from "@still-pine/core/programs";
+
 import { AnswerChoice, SideChoice } from "../write-up/choices";
 import type { ReviewedOuting } from "./use-outing";
 
 interface AddMissedProps {
   reviewed: ReviewedOuting;
   words: Dialect;
-  onAdd: (fields: { type: string } & Record<string, unknown>) => void;
+  onAdd: (fields: EventBody & { at: string }) => void;
 }
 
 /** An ask that was not recorded: when, which step and side, and one press for its feel. */

@@ -6,7 +6,8 @@ import { isAsk, type AskEvent, type RecordEvent } from "@still-pine/core/record"
 import { EntryForm } from "../../entries/entry-form";
 import { FeelSquare } from "../../marks/feel-square";
 import { clockOf, withPlace } from "../../pen/words";
-import { sideFields } from "../../writing/draft";
+import { sideFields } from "@still-pine/core/programs";
+
 import { AnswerChoice, SideChoice } from "../write-up/choices";
 
 interface EntryEditorProps {
@@ -41,7 +42,7 @@ export function EntryEditor({ event, startedAt, program, yard, by, onCorrect, on
           <EntryForm
             key={`${event.id} ${JSON.stringify(event)}`}
             type={type}
-            before={event as unknown as Record<string, unknown>}
+            before={{ ...event }}
             program={program}
             yard={yard}
             button="Save"

@@ -5,7 +5,7 @@ import type { OutingView, YardView } from "@still-pine/contract/http";
 import { eventTypeOf } from "@still-pine/contract/record";
 import { findStep, sidesOf, type Program } from "@still-pine/core/programs";
 import { isReached, lineFor, proposeNextTime, tallyOf } from "@still-pine/core/outing";
-import type { RecordEvent } from "@still-pine/core/record";
+import { type EventBody, is } from "@still-pine/core/record";
 import { sideInWords, stepName } from "@still-pine/core/readiness/words";
 import { useYardQuery } from "../../api";
 import { EntryForm } from "../../entries/entry-form";
@@ -20,8 +20,6 @@ import { EntryEditor } from "./entry-editor";
 import { isShown, Timeline } from "./timeline";
 import { SeenTwice } from "./seen-twice";
 import { useReviewedOuting, type ReviewedOuting } from "./use-outing";
-
-type Fields = RecordEvent & Record<string, unknown>;
 
 /** After coming out: the outing in time, taps fixed, what changed, what to start with next. Two minutes are enough for it. */
 export function ReviewPage() {
@@ -146,10 +144,9 @@ interface ToTellProps {
 
 /** What one tap in the pen left open: how bad a mishap was, at what he started. */
 function ToTell({ reviewed, yard, onCorrect }: ToTellProps) {
-  const open = (reviewed.events as Fields[]).filter(
+  const open = reviewed.events.filter(
     (event) =>
-      (event.type === "mishap" && event["toTell"] === true) ||
-      (event.type === "startle" && event["thing"] === undefined),
+      (event.type === "mishap" && event.toTell === true) || (event.type === "startle" && event.thing === undefined),
   );
   if (open.length === 0) return null;
   return (
@@ -161,7 +158,7 @@ function ToTell({ reviewed, yard, onCorrect }: ToTellProps) {
         return (
           <div key={event.id} className="card border-2 border-clay">
             <h2 className="mb-2 text-xl">{withPlace(event, reviewed.plan.program, yard.words)}: still to tell</h2>
-            {event["personHurt"] === true && (
+            {event.type === "mishap" && event.personHurt && (
               <p className="mb-2 font-semibold text-clay">
                 See to the person first; a knock on the head or a kick to the body is for a doctor. Have the horse
                 looked over by a vet.
@@ -169,8 +166,8 @@ function ToTell({ reviewed, yard, onCorrect }: ToTellProps) {
             )}
             <EntryForm
               type={{ ...type, fields }}
-              before={event}
-              given={event}
+              before={{ ...event }}
+              given={{ ...event }}
               program={reviewed.plan.program}
               yard={yard}
               button="That is how it was"
@@ -277,20 +274,20 @@ function Changes({ view, isSent }: { view: OutingView | undefined; isSent: boole
 interface NextTimeProps {
   reviewed: ReviewedOuting;
   yard: YardView;
-  onSave: (fields: { type: string } & Record<string, unknown>) => void;
+  onSave: (fields: EventBody) => void;
 }
 
 const NEXT_MOST = 6;
 
 /** What to start with next: proposed from this outing, and what the next card opens with. */
 function NextTime({ reviewed: { plan, state, events }, yard, onSave }: NextTimeProps) {
-  const said = events.findLast(({ type }) => type === "next-time") as Fields | undefined;
-  const before = Array.isArray(said?.["steps"]) ? said["steps"].map(String) : null;
+  const said = events.findLast((event) => is(event, "next-time"));
+  const before = said?.steps ?? null;
   // What a person chose or typed stays, whatever is mended above; until then the proposal follows the outing.
-  const [chosen, setChosen] = useState<string[] | null>(null);
+  const [chosen, setChosen] = useState<readonly string[] | null>(null);
   const [typed, setTyped] = useState<string | null>(null);
   const steps = chosen ?? before ?? proposeNextTime(state, plan);
-  const text = typed ?? (typeof said?.["text"] === "string" ? said["text"] : "");
+  const text = typed ?? said?.text ?? "";
   const { program } = plan;
   const toggle = (step: string): void =>
     setChosen(steps.includes(step) ? steps.filter((one) => one !== step) : [...steps, step].slice(0, NEXT_MOST));

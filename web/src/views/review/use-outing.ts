@@ -9,6 +9,7 @@ import {
   orderEvents,
   resolveCorrections,
   standingEvents,
+  type EventBody,
   type Pair,
   type RecordEvent,
 } from "@still-pine/core/record";
@@ -67,9 +68,9 @@ export function useReviewedOuting(horse: string, outing: string) {
   }, [load, send]);
 
   /** Adds something to the outing afterwards: kept here, sent, and the verdicts asked anew. */
-  const add = async (fields: { type: string } & Record<string, unknown>): Promise<void> => {
+  const add = async (fields: EventBody & { at?: string }): Promise<void> => {
     const now = new Date().toISOString();
-    const event = { id: newId(), at: now, recordedAt: now, ...nextHead(), ...fields } as unknown as RecordEvent;
+    const event: RecordEvent = { id: newId(), at: now, recordedAt: now, ...nextHead(), ...fields };
     const entry: KeptEvent = { horse, outing, event, sent: 0 };
     const isKept = await (await keeper()).keepEvents([entry]).then(
       () => true,

@@ -1,5 +1,4 @@
 import { Undo2, X } from "lucide-react";
-import type { RecordEvent } from "@still-pine/core/record";
 import type { Program } from "@still-pine/core/programs";
 import type { Entry } from "../../writing/draft";
 import { entryInWords } from "../../entries/entry-words";
@@ -23,11 +22,11 @@ export function EntryList({ entries, program, onRemove, onTakeBack }: EntryListP
         </button>
       </div>
       <p aria-live="polite" className="sr-only">
-        {last ? `${entries.length}: ${entryInWords(last as unknown as RecordEvent, program)}` : ""}
+        {last ? `${entries.length}: ${entryInWords(last, program)}` : ""}
       </p>
       <ol reversed className="max-h-80 overflow-y-auto">
         {entries.toReversed().map((entry) => {
-          const words = entryInWords(entry as unknown as RecordEvent, program);
+          const words = entryInWords(entry, program);
           return (
             <li key={entry.id} className="flex items-center justify-between gap-2 border-b border-line/60 py-1 text-sm">
               {words}

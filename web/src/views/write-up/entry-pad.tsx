@@ -2,7 +2,14 @@ import { Tabs } from "radix-ui";
 import { useState } from "react";
 import type { BriefView, PrintView, StringHorse, YardView } from "@still-pine/contract/http";
 import { eventTypeOf, type EventType } from "@still-pine/contract/record";
-import { SIGNS_OF_EASE, SIGNS_OF_STRAIN, type Answer, type Sign } from "@still-pine/core/record";
+import {
+  bodyFrom,
+  SIGNS_OF_EASE,
+  SIGNS_OF_STRAIN,
+  type Answer,
+  type EventBody,
+  type Sign,
+} from "@still-pine/core/record";
 import {
   inDialect,
   nameIn,
@@ -13,13 +20,14 @@ import {
   type Program,
   type SideKey,
   type Step,
+  sideFields,
 } from "@still-pine/core/programs";
 import { textsOf } from "@still-pine/core/programs/texts";
 import { sideInWords, STAGE_WORDS } from "@still-pine/core/readiness";
 import { FeelSquare } from "../../marks/feel-square";
 import { Hoofprint } from "../../marks/hoofprint";
 import { printOf } from "../../marks/prints";
-import { sideFields, type Draft, type EntryBody } from "../../writing/draft";
+import { type Draft } from "../../writing/draft";
 import { stepsForNow } from "./steps-for-now";
 import { TypeChoice, typesOf } from "../../entries/add-entry";
 import { EntryFields } from "../../entries/entry-fields";
@@ -37,7 +45,7 @@ interface EntryPadProps {
   horse: StringHorse | undefined;
   /** What was planned for this outing; null while it is asked for, undefined where nothing is known. */
   brief: BriefView["brief"] | null | undefined;
-  onAdd: (entry: EntryBody) => void;
+  onAdd: (entry: EventBody) => void;
   onNote: (text: string) => void;
 }
 
@@ -191,7 +199,7 @@ function RareEntry({ program, yard, onAdd }: Pick<EntryPadProps, "program" | "ya
         program={program}
         yard={yard}
         button={`Add: ${type.name.toLowerCase()}`}
-        onSave={(fields) => onAdd({ ...fields, type: type.type })}
+        onSave={(fields) => onAdd(bodyFrom(type, fields))}
       />
     </div>
   );
@@ -276,7 +284,7 @@ function StepRadio({ step, words, print, isChosen, onChange }: StepRadioProps) {
   );
 }
 
-function Signs({ title, signs, onAdd }: { title: string; signs: readonly Sign[]; onAdd: (entry: EntryBody) => void }) {
+function Signs({ title, signs, onAdd }: { title: string; signs: readonly Sign[]; onAdd: (entry: EventBody) => void }) {
   return (
     <fieldset>
       <legend className="mb-1 font-semibold">{title}</legend>

@@ -13,7 +13,9 @@ import {
 import { sideInWords } from "@still-pine/core/readiness/words";
 import { FeelSquare } from "../../marks/feel-square";
 import { Less, More } from "../../parts/stepper";
-import { sideFields, type EntryBody } from "../../writing/draft";
+import { sideFields } from "@still-pine/core/programs";
+import type { EventBody } from "@still-pine/core/record";
+
 import { lineInWords } from "../brief/brief-words";
 import { HOW_MANY, seriesOf, usualCount, type HowMany } from "./series-of";
 
@@ -21,7 +23,7 @@ interface FromThePlanProps {
   brief: BriefView["brief"];
   program: Program;
   yard: YardView;
-  onAdd: (entry: EntryBody) => void;
+  onAdd: (entry: EventBody) => void;
 }
 
 interface Place {

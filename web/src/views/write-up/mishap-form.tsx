@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { MISHAPS, SEVERITIES, type MishapKind, type Severity } from "@still-pine/core/record";
 import { Field } from "../../parts/field";
-import type { EntryBody } from "../../writing/draft";
+import type { EventBody } from "@still-pine/core/record";
 
 const SEVERITY_MEANS: Record<Severity, string> = {
   1: "a scare",
@@ -11,7 +11,7 @@ const SEVERITY_MEANS: Record<Severity, string> = {
 };
 
 /** Something went wrong: what, how bad, whether anyone was hurt, what led to it. */
-export function MishapForm({ onAdd }: { onAdd: (entry: EntryBody) => void }) {
+export function MishapForm({ onAdd }: { onAdd: (entry: EventBody) => void }) {
   const [kind, setKind] = useState<MishapKind>("bite");
   const [severity, setSeverity] = useState<Severity>(1);
   const [personHurt, setPersonHurt] = useState(false);

@@ -3,7 +3,9 @@ import type { Answer } from "@still-pine/core/record";
 import { phaseWordsOf, type Program, type SideKey, type Step } from "@still-pine/core/programs";
 import { FeelSquare } from "../../marks/feel-square";
 import { Field } from "../../parts/field";
-import { sideFields, type EntryBody } from "../../writing/draft";
+import { sideFields } from "@still-pine/core/programs";
+import type { EventBody } from "@still-pine/core/record";
+
 import { AnswerChoice } from "./choices";
 
 const MOST = 500;
@@ -12,7 +14,7 @@ interface SeriesFormProps {
   step: Step;
   side: SideKey;
   program: Program;
-  onAdd: (entry: EntryBody) => void;
+  onAdd: (entry: EventBody) => void;
 }
 
 /** Several asks as remembered: how many, how many clean, the first, the worst; the press on the square is the usual feel and adds them. */

@@ -1,7 +1,6 @@
 import {
   AFTERS,
   ANSWERS,
-  CARES,
   CATCHES,
   COMPANIES,
   EDGES,
@@ -13,9 +12,7 @@ import {
   HELD_OR_GONE,
   KEPT,
   LINE_WORTHS,
-  MEDIA_KINDS,
   MISHAPS,
-  MOODS,
   PARTS,
   PHASES,
   PLACES_ABOUT,
@@ -25,13 +22,12 @@ import {
   TIRED,
   TOOLS,
   WEATHERS,
-  WEIGHED_BY,
-} from "@still-pine/core/record";
+} from "../vocabulary";
 import {
   choice,
   direction,
   dose,
-  HOUR_SECONDS,
+  make,
   maybe,
   measure,
   mood,
@@ -45,61 +41,46 @@ import {
   work,
   yesNo,
   zone,
-  type EventType,
-  type Field,
-  type Short,
+  HOUR_SECONDS,
 } from "./fields";
 
-/**
- * Every type of event with its fields and their limits, in one place: the schemas, the JSON Schema, the tables of
- * docs/record-format.md and the forms of the screens are all made from this.
- */
-
 /** What is said of a whole outing; the head of an outing in a file has the same fields. */
-export const HEAD_FIELDS: readonly Field[] = (
-  [
-    ["place", "Place", { kind: "label", of: "place" }, "The same label is the same place."],
-    ["handler", "Handler", { kind: "label", of: "person" }, "Who handles; the same label is the same person."],
-    ["helper", "Helper", { kind: "label", of: "person" }, "Who helps."],
-    ["gear", "Gear", { kind: "texts", most: 20, each: 60 }],
-    ["weather", "Weather", choice(WEATHERS)],
-    ["temperatureC", "Temperature", measure("temperature", -60, 60)],
-    ["footing", "Footing", choice(FOOTINGS)],
-    ["caught", "Caught", choice(CATCHES)],
-    ["caughtSeconds", "Seconds to catch", { kind: "number", least: 0, most: 6 * HOUR_SECONDS, unit: "s" }],
-    ["stabledHours", "Hours stabled", { kind: "number", least: 0, most: 10_000, unit: "h" }, "Before he was fetched."],
-    ["company", "Company", choice(COMPANIES)],
-    ["onlookers", "Onlookers", yesNo],
-    ["inSeason", "In season", yesNo],
-    ["geldedWeeks", "Weeks since gelding", whole(0, 520, "weeks")],
-    ["feedChanged", "Feed changed", yesNo],
-    ["sore", "Sore", yesNo],
-    ["fresh", "Fresh", yesNo],
-    ["workingMinutes", "Minutes at most with the feet working", whole(1, 600)],
-    ["inHandMinutes", "Minutes at most in hand", whole(1, 600)],
-    ["capReason", "Why other minutes than for his age", words],
-  ] satisfies Short[]
-).map(maybe);
+export const HEAD = [
+  maybe(["place", "Place", { kind: "label", of: "place" }, "The same label is the same place."]),
+  maybe(["handler", "Handler", { kind: "label", of: "person" }, "Who handles; the same label is the same person."]),
+  maybe(["helper", "Helper", { kind: "label", of: "person" }, "Who helps."]),
+  maybe(["gear", "Gear", { kind: "texts", most: 20, each: 60 }]),
+  maybe(["weather", "Weather", choice(WEATHERS)]),
+  maybe(["temperatureC", "Temperature", measure("temperature", -60, 60)]),
+  maybe(["footing", "Footing", choice(FOOTINGS)]),
+  maybe(["caught", "Caught", choice(CATCHES)]),
+  maybe(["caughtSeconds", "Seconds to catch", { kind: "number", least: 0, most: 6 * HOUR_SECONDS, unit: "s" }]),
+  maybe([
+    "stabledHours",
+    "Hours stabled",
+    { kind: "number", least: 0, most: 10_000, unit: "h" },
+    "Before he was fetched.",
+  ]),
+  maybe(["company", "Company", choice(COMPANIES)]),
+  maybe(["onlookers", "Onlookers", yesNo]),
+  maybe(["inSeason", "In season", yesNo]),
+  maybe(["geldedWeeks", "Weeks since gelding", whole(0, 520, "weeks")]),
+  maybe(["feedChanged", "Feed changed", yesNo]),
+  maybe(["sore", "Sore", yesNo]),
+  maybe(["fresh", "Fresh", yesNo]),
+  maybe(["workingMinutes", "Minutes at most with the feet working", whole(1, 600)]),
+  maybe(["inHandMinutes", "Minutes at most in hand", whole(1, 600)]),
+  maybe(["capReason", "Why other minutes than for his age", words]),
+] as const;
 
 /** What an outing was worked under, so that the verdict of that day can be shown; written by the application. */
-export const PROGRAM_FIELDS: readonly Field[] = (
-  [
-    ["program", "Program", { kind: "id" }, "The program the outing was worked under."],
-    ["programVersion", "Program's version", whole(1, 10_000)],
-  ] satisfies Short[]
-).map(maybe);
+export const UNDER = [
+  maybe(["program", "Program", { kind: "id" }, "The program the outing was worked under."]),
+  maybe(["programVersion", "Program's version", whole(1, 10_000)]),
+] as const;
 
-const make = (
-  type: string,
-  name: string,
-  of: EventType["of"],
-  says: string,
-  fields: readonly Field[],
-  byHand = true,
-): EventType => ({ type, name, of, says, fields, byHand });
-
-/** In the order of how often they are made. */
-export const EVENT_TYPES: readonly EventType[] = [
+/** What is said of an outing, in the order of how often it is. */
+export const OUTING_EVENTS = [
   make("ask", "Ask", "outing", "One cue and its answer.", [
     needed(step),
     maybe(side),
@@ -228,18 +209,14 @@ export const EVENT_TYPES: readonly EventType[] = [
     "Outing's head",
     "outing",
     "Says the outing's head anew, field by field; the last one that stands counts.",
-    [
-      maybe(["startedAt", "Started", { kind: "instant" }]),
-      maybe(["endedAt", "Ended", { kind: "instant" }]),
-      ...HEAD_FIELDS,
-    ],
+    [maybe(["startedAt", "Started", { kind: "instant" }]), maybe(["endedAt", "Ended", { kind: "instant" }]), ...HEAD],
   ),
   make(
     "outing-start",
     "Outing began",
     "outing",
     "A file may leave it out: the outing's head says the same.",
-    [...HEAD_FIELDS, ...PROGRAM_FIELDS],
+    [...HEAD, ...UNDER],
     false,
   ),
   make(
@@ -250,116 +227,4 @@ export const EVENT_TYPES: readonly EventType[] = [
     [maybe(["unended", "Left open", yesNo, "Nobody ended it: closed by itself after two hours without an entry."])],
     false,
   ),
-  make("weight", "Weight and girth", "horse", "What he weighs, or his girth.", [
-    maybe(["weightKg", "Weight", measure("mass", 5, 2000)]),
-    maybe(["girthCm", "Girth", measure("length", 20, 350)]),
-    maybe(["lengthCm", "Length", measure("length", 20, 350), "Point of shoulder to point of buttock."]),
-    maybe(["means", "Weighed by", choice(WEIGHED_BY)]),
-  ]),
-  make("height", "Height", "horse", "At the withers, and at the croup while he grows.", [
-    needed(["heightCm", "Withers", measure("height", 30, 250)]),
-    maybe(["croupCm", "Croup", measure("height", 30, 250)]),
-  ]),
-  make("condition", "Condition", "horse", "Body condition from 1 (poor) to 9 (fat), after Henneke and others 1983.", [
-    needed(["score", "Score", { kind: "number", least: 1, most: 9 }]),
-    maybe(["text", "Words", words]),
-  ]),
-  make("care", "Care given", "horse", "Feet, teeth, worming, vaccination, saddle fit, vet.", [
-    needed(["kind", "What", choice(CARES)]),
-    maybe(["text", "What was done", words]),
-    maybe(["dueOn", "Next due", { kind: "day" }]),
-  ]),
-  make("rest", "Rest", "horse", "Taken out of work.", [
-    maybe(["reason", "Reason", words]),
-    maybe(["until", "Look again on", { kind: "day" }]),
-  ]),
-  make("return", "Return", "horse", "Back in work.", [maybe(["text", "Words", words])]),
-  make("program", "Program chosen", "horse", "From here on this program judges; the last one decides.", [
-    needed(["program", "Program", { kind: "id" }]),
-    maybe(["programVersion", "Version", whole(1, 10_000)]),
-    maybe(["reason", "Reason", words]),
-    maybe([
-      "counted",
-      "Counted on",
-      { kind: "texts", most: 300, each: 80 },
-      "Step ids he held on that day: here they need not wait for what they rest on.",
-    ]),
-    maybe([
-      "gaps",
-      "Gaps",
-      { kind: "texts", most: 300, each: 80 },
-      "Step ids that lay under what he did and were not there.",
-    ]),
-    maybe(["fresh", "New", { kind: "texts", most: 300, each: 80 }, "Step ids the former road did not have."]),
-  ]),
-  make("standard", "Standard adjusted", "horse", "This horse's own standard of a step.", [
-    needed(step),
-    maybe(["phase", "Phase at most", choice(PHASES)]),
-    maybe(["mood", "Mood at most", choice(MOODS)]),
-    maybe(["dose", "Dose at least", dose]),
-    needed(["reason", "Reason", words]),
-  ]),
-  make("override", "Override", "horse", "Lets the next steps start although this one is not steady; never a gate.", [
-    needed(step),
-    needed(["reason", "Reason", words]),
-  ]),
-  make("hold", "Hold", "horse", "Held by a person until struck out: a step, or the whole horse.", [
-    maybe(step),
-    needed(["reason", "Reason", words]),
-    { ...maybe(["by", "Who holds it", { kind: "label", of: "person" }]), neededNow: true },
-    maybe(["until", "Look again on", { kind: "day" }]),
-  ]),
-  make("cue", "Cue", "horse", "A line of the cue sheet: which cue means what.", [
-    needed(["cue", "Cue", { kind: "text", most: 200 }]),
-    needed(["meaning", "Means", { kind: "text", most: 200 }]),
-    maybe(step),
-    maybe(["phase", "How light", choice(PHASES)]),
-    maybe(["taughtBy", "Taught by", { kind: "label", of: "person" }]),
-  ]),
-  make(
-    "media",
-    "Photo, clip or voice",
-    "either",
-    "A photo, clip or voice note lies beside the record.",
-    [
-      needed(["media", "File", { kind: "id" }, "Id of the file; in an archive it is `media/ID.ext`."]),
-      needed(["kind", "Kind", choice(MEDIA_KINDS)]),
-      maybe(["text", "Words", words]),
-    ],
-    false,
-  ),
-  make(
-    "clock-skew",
-    "Clock measured",
-    "outing",
-    "How far a device's clock was behind; added to what that device says.",
-    [
-      needed(["of", "Device", { kind: "id" }]),
-      needed([
-        "behindSeconds",
-        "Seconds behind",
-        { kind: "number", least: -1e9, most: 1e9, unit: "s" },
-        "Negative: ahead.",
-      ]),
-    ],
-    false,
-  ),
-  make(
-    "correction",
-    "Correction",
-    "either",
-    "Voids or changes an earlier event, which stays in the record.",
-    [
-      needed(["replaces", "Event", { kind: "id" }, "Id of the event it corrects; may be a correction."]),
-      maybe(["void", "Void", { kind: "true" }, "The event does not count."]),
-      maybe(["with", "With", { kind: "fields" }, "Changed fields of the event; null takes a field away."]),
-    ],
-    false,
-  ),
-];
-
-const byType = new Map(EVENT_TYPES.map((one) => [one.type, one]));
-
-export function eventTypeOf(type: unknown): EventType | undefined {
-  return typeof type === "string" ? byType.get(type) : undefined;
-}
+] as const;
