@@ -1,29 +1,16 @@
-import { useState } from "react";
-import { v7 as newId } from "uuid";
 import type { StringHorse } from "@still-pine/contract/http";
 import type { Program } from "@still-pine/core/programs";
-import { problemOf, useSendEventsMutation } from "../api";
+import { problemOf } from "../api";
+import { ProblemNote } from "../parts/page-state";
+import { useRecord } from "../writing/use-record";
 import { useBook } from "./use-book";
-
-const choice = (id: string, { id: program, version: programVersion }: Program) => ({
-  id,
-  at: new Date().toISOString(),
-  type: "program",
-  program,
-  programVersion,
-});
 
 /** Says that a horse goes by a program that is not here, what that means, and lets another one be chosen by one press. */
 export function ProgramNotHere({ horse }: { horse: Pick<StringHorse, "id" | "name" | "program"> }) {
   const { all } = useBook();
-  const [send, sending] = useSendEventsMutation();
-  const [trouble, setTrouble] = useState<string | null>(null);
-  // Sent again without an answer it is the same entry.
-  const [id] = useState(() => newId());
-  const choose = async (program: Program): Promise<void> => {
-    const result = await send({ events: [{ horse: horse.id, outing: null, event: choice(id, program) }] });
-    setTrouble(result.error ? problemOf(result.error).detail : null);
-  };
+  const { record, isLoading, error } = useRecord();
+  const choose = ({ id: program, version: programVersion }: Program): void =>
+    void record({ horse: horse.id, outing: null, body: { type: "program", program, programVersion } });
   return (
     <section aria-label="Program not here" className="mb-4 rounded-xl border-2 border-clay bg-sheet p-4">
       <p>
@@ -40,18 +27,14 @@ export function ProgramNotHere({ horse }: { horse: Pick<StringHorse, "id" | "nam
             key={program.id}
             type="button"
             className="button"
-            disabled={sending.isLoading}
-            onClick={() => void choose(program)}
+            disabled={isLoading}
+            onClick={() => choose(program)}
           >
             {program.name}
           </button>
         ))}
       </div>
-      {trouble && (
-        <p role="alert" className="mt-2 font-semibold text-clay">
-          {trouble}
-        </p>
-      )}
+      {error && <ProblemNote problem={problemOf(error)} />}
     </section>
   );
 }

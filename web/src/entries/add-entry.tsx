@@ -1,16 +1,16 @@
+import { bodyFrom } from "@still-pine/core/record";
 import { Plus } from "lucide-react";
 import { ToggleGroup } from "radix-ui";
-import { useRef, useState } from "react";
-import { v7 as newId } from "uuid";
+import { useState } from "react";
 import type { YardView } from "@still-pine/contract/http";
 import { EVENT_TYPES, type EventType } from "@still-pine/contract/record";
 import type { Program } from "@still-pine/core/programs";
-import { problemOf, useSendEventsMutation } from "../api";
+import { problemOf } from "../api";
 import { Modal } from "../parts/modal";
 import { ProblemNote } from "../parts/page-state";
-import { nextHead } from "../writing/device";
 import { EntryForm } from "./entry-form";
 import { WHEN } from "./entry-item";
+import { useRecord } from "../writing/use-record";
 
 /** Types a person may enter of a horse or in an outing, the common ones first. */
 export const typesOf = (of: "outing" | "horse"): EventType[] =>
@@ -52,20 +52,12 @@ function NewEntry({ horse, outing, program, yard, onDone }: Omit<AddEntryProps, 
   const of = outing ? "outing" : "horse";
   const types = typesOf(of);
   const [type, setType] = useState<EventType | undefined>(types.find((one) => one.type === COMMON[of][0]));
-  // An entry that got no answer and is sent again as it was is the same entry.
-  const made = useRef<{ of: string; event: { id: string; [field: string]: unknown } }>(null);
-  const [send, sending] = useSendEventsMutation();
+  const { record, ...sending } = useRecord();
   if (!type) return null;
   const save = async (fields: Record<string, unknown>): Promise<void> => {
-    const now = new Date().toISOString();
-    const at = typeof fields["at"] === "string" ? fields["at"] : (outing?.at ?? now);
-    const said = JSON.stringify([type.type, fields]);
-    const own = { ...nextHead(), ...fields, id: newId(), type: type.type, at };
-    const one =
-      made.current?.of === said ? made.current : { of: said, event: at < now ? { ...own, recordedAt: now } : own };
-    made.current = one;
-    const result = await send({ events: [{ horse, outing: outing?.id ?? null, event: one.event }] });
-    if (!result.error) onDone();
+    const { at: when = outing?.at, ...said } = fields;
+    const at = typeof when === "string" ? { at: when } : {};
+    if (await record({ horse, outing: outing?.id ?? null, body: bodyFrom(type, said), ...at })) onDone();
   };
   return (
     <div className="grid gap-4">

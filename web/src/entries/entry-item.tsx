@@ -1,17 +1,17 @@
+import type { EventOf } from "@still-pine/core/record";
 import { useState } from "react";
-import { v7 as newId } from "uuid";
 import type { EntryView, YardView } from "@still-pine/contract/http";
 import { eventTypeOf, type Field } from "@still-pine/contract/record";
 import type { Program } from "@still-pine/core/programs";
 import type { VerdictChange } from "@still-pine/core/readiness";
-import { problemOf, useSendEventsMutation } from "../api";
+import { problemOf } from "../api";
 import { ChangesNote } from "../parts/changes-note";
 import { timeIn, weekdayOf, dayOf } from "../parts/days";
 import { Modal } from "../parts/modal";
 import { ProblemNote } from "../parts/page-state";
-import { nextHead } from "../writing/device";
 import { EntryForm } from "./entry-form";
 import { changesInWords, entryInWords } from "./entry-words";
+import { useRecord, type Change } from "../writing/use-record";
 
 /** When something was; any entry can have been given the wrong time. */
 export const WHEN: Field = { name: "at", label: "When", needed: true, says: "", is: { kind: "instant" } };
@@ -31,19 +31,14 @@ interface EntriesProps {
 
 /** Entries with every correction of them; each can be corrected, struck out, and what was done to it undone. */
 export function Entries({ horse, outing, entries, program, yard, label, recorders = {} }: EntriesProps) {
-  const [send, sending] = useSendEventsMutation();
+  const { correct: send, ...sending } = useRecord();
   const [corrected, setCorrected] = useState<EntryView | null>(null);
   const [done, setDone] = useState<{ id: string; changes: VerdictChange[] } | null>(null);
 
-  const correct = async (
-    replaces: string,
-    change: { void: true } | { with: Record<string, unknown> },
-  ): Promise<boolean> => {
-    const id = newId();
-    const event = { ...nextHead(), id, at: new Date().toISOString(), type: "correction", replaces, ...change };
-    const result = await send({ events: [{ horse, outing, event }] });
-    if (result.error) return false;
-    setDone({ id, changes: result.data?.changes.flatMap((one) => one.changes) ?? [] });
+  const correct = async (replaces: string, change: Change): Promise<boolean> => {
+    const recorded = await send({ horse, outing }, replaces, change);
+    if (!recorded) return false;
+    setDone({ id: recorded.ids[0] ?? "", changes: recorded.changes });
     return true;
   };
   const type = corrected && eventTypeOf(corrected.event.type);
@@ -84,7 +79,7 @@ export function Entries({ horse, outing, entries, program, yard, label, recorder
           <EntryForm
             type={type}
             more={[WHEN]}
-            before={corrected.current as unknown as Record<string, unknown>}
+            before={{ ...corrected.current }}
             program={program}
             yard={yard}
             button="Save the correction"
@@ -179,10 +174,9 @@ function Entry({ entry, program, yard, withDay, by, onCorrect, onStrike, onUndo 
   );
 }
 
-function MediaLink({ event }: { event: EntryView["event"] }) {
-  const id = String((event as unknown as { media: unknown }).media);
+function MediaLink({ event: { media } }: { event: EventOf<"media"> }) {
   return (
-    <a className="link text-sm" href={`/api/media/${encodeURIComponent(id)}`} target="_blank" rel="noreferrer">
+    <a className="link text-sm" href={`/api/media/${encodeURIComponent(media)}`} target="_blank" rel="noreferrer">
       Open it
     </a>
   );

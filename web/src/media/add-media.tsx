@@ -1,10 +1,10 @@
 import { Camera } from "lucide-react";
 import { useRef, useState } from "react";
 import { v7 as newId } from "uuid";
-import { problemOf, useAddMediaMutation, useSendEventsMutation } from "../api";
+import { problemOf, useAddMediaMutation } from "../api";
 import { ProblemNote } from "../parts/page-state";
-import { nextHead } from "../writing/device";
 import { toUpload } from "./prepare";
+import { useRecord } from "../writing/use-record";
 
 interface AddMediaProps {
   horse: string;
@@ -15,7 +15,7 @@ interface AddMediaProps {
 export function AddMedia({ horse, outing }: AddMediaProps) {
   const input = useRef<HTMLInputElement>(null);
   const [add, adding] = useAddMediaMutation();
-  const [send, sending] = useSendEventsMutation();
+  const { record, ...sending } = useRecord();
   const [trouble, setTrouble] = useState<string | null>(null);
   const take = async (file: File | undefined): Promise<void> => {
     if (input.current) input.current.value = "";
@@ -29,16 +29,8 @@ export function AddMedia({ horse, outing }: AddMediaProps) {
     const id = newId();
     const stored = await add({ horse, outing: outing?.id ?? null, id, ...upload });
     if (stored.error) return;
-    const event = {
-      ...nextHead(),
-      id: newId(),
-      at: outing?.at ?? new Date().toISOString(),
-      type: "media",
-      media: id,
-      kind: upload.kind,
-      ...(outing ? { recordedAt: new Date().toISOString() } : {}),
-    };
-    await send({ events: [{ horse, outing: outing?.id ?? null, event }] });
+    const body = { type: "media", media: id, kind: upload.kind } as const;
+    await record({ horse, outing: outing?.id ?? null, body, ...(outing ? { at: outing.at } : {}) });
   };
   const error = adding.error ?? sending.error;
   const isBusy = adding.isLoading || sending.isLoading;

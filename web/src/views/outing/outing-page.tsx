@@ -1,11 +1,11 @@
+import { bodyFrom } from "@still-pine/core/record";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { v7 as newId } from "uuid";
 import type { OutingView, YardView } from "@still-pine/contract/http";
 import { eventTypeOf, HEAD_FIELDS } from "@still-pine/contract/record";
 import { stepName } from "@still-pine/core/readiness";
 import { useBook, useProgramFor } from "../../book/use-book";
-import { problemOf, useOutingQuery, useSendEventsMutation, useYardQuery } from "../../api";
+import { problemOf, useOutingQuery, useYardQuery } from "../../api";
 import { AddEntry } from "../../entries/add-entry";
 import { inDialect } from "../../entries/choice-words";
 import { Entries } from "../../entries/entry-item";
@@ -16,8 +16,8 @@ import { AddMedia } from "../../media/add-media";
 import { timeIn, weekdayOf } from "../../parts/days";
 import { Modal } from "../../parts/modal";
 import { NoDataYet, ProblemNote } from "../../parts/page-state";
-import { nextHead } from "../../writing/device";
 import { outingInWords } from "../horse/outing-words";
+import { useRecord } from "../../writing/use-record";
 
 /** One outing as it was recorded: its head, its entries, and every correction of them with what stood there before. */
 export function OutingPage() {
@@ -120,7 +120,7 @@ function Verdicts({ view: { verdicts, program, horse }, yard }: { view: OutingVi
 function Head({ view, yard }: { view: OutingView; yard: YardView }) {
   const programFor = useProgramFor();
   const [open, setOpen] = useState(false);
-  const [send, sending] = useSendEventsMutation();
+  const { record, ...sending } = useRecord();
   const program = programFor(view.horse);
   const type = eventTypeOf("head");
   const typed = (view.head["typed"] ?? {}) as Record<string, unknown>;
@@ -131,9 +131,8 @@ function Head({ view, yard }: { view: OutingView; yard: YardView }) {
       setOpen(false);
       return;
     }
-    const event = { ...nextHead(), ...told, id: newId(), at: new Date().toISOString(), type: "head" };
-    const result = await send({ events: [{ horse: view.horse.id, outing: view.outing.id, event }] });
-    if (!result.error) setOpen(false);
+    const body = bodyFrom({ type: "head" }, told);
+    if (await record({ horse: view.horse.id, outing: view.outing.id, body })) setOpen(false);
   };
   return (
     <section aria-label="The outing" className="card mb-4 flex flex-wrap items-start justify-between gap-3 py-3">

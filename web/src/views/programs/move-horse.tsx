@@ -1,13 +1,15 @@
+import type { EventBody } from "@still-pine/core/record";
 import { Route } from "lucide-react";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { useNavigate } from "react-router";
-import { v7 as newId } from "uuid";
 import type { StringHorse, UnderView } from "@still-pine/contract/http";
 import { type Dialect, type Program } from "@still-pine/core/programs";
 import { STATUS_WORDS, stepName } from "@still-pine/core/readiness";
 import { useBook } from "../../book/use-book";
-import { problemOf, useSendEventsMutation } from "../../api";
+import { problemOf } from "../../api";
 import { Modal } from "../../parts/modal";
+import { useRecord } from "../../writing/use-record";
+import { ProblemNote } from "../../parts/page-state";
 
 type Move = UnderView["programs"][number]["move"];
 
@@ -40,19 +42,14 @@ export function MoveHorse(props: MoveHorseProps) {
 
 function Ask({ horse, program, move, held, words }: MoveHorseProps) {
   const book = useBook();
-  const [send, sending] = useSendEventsMutation();
+  const { record, ...sending } = useRecord();
   const [reason, setReason] = useState("");
-  const [trouble, setTrouble] = useState<string | null>(null);
   const navigate = useNavigate();
-  // Sent again without an answer it is the same entry.
-  const id = useRef(newId());
   const former = book.known(horse.program.id);
   const name = (step: string): string => stepName(program, step, words);
   const names = (steps: readonly string[]): string => steps.map(name).join(", ");
   const go = async (): Promise<void> => {
-    const event = {
-      id: id.current,
-      at: new Date().toISOString(),
+    const body: EventBody = {
       type: "program",
       program: program.id,
       programVersion: program.version,
@@ -61,9 +58,7 @@ function Ask({ horse, program, move, held, words }: MoveHorseProps) {
       ...(move.gaps.length > 0 ? { gaps: move.gaps.map(({ step }) => step) } : {}),
       ...(move.fresh.length > 0 ? { fresh: move.fresh } : {}),
     };
-    const result = await send({ events: [{ horse: horse.id, outing: null, event }] });
-    if (result.error) setTrouble(problemOf(result.error).detail);
-    else void navigate(`/horses/${encodeURIComponent(horse.id)}`);
+    if (await record({ horse: horse.id, outing: null, body })) void navigate(`/horses/${encodeURIComponent(horse.id)}`);
   };
   return (
     <div className="grid gap-3">
@@ -92,11 +87,7 @@ function Ask({ horse, program, move, held, words }: MoveHorseProps) {
         Why (may stay empty)
         <input className="field" maxLength={2000} value={reason} onChange={(event) => setReason(event.target.value)} />
       </label>
-      {trouble && (
-        <p role="alert" className="font-semibold text-clay">
-          {trouble}
-        </p>
-      )}
+      {sending.error && <ProblemNote problem={problemOf(sending.error)} />}
       <button type="button" className="button button-main" disabled={sending.isLoading} onClick={() => void go()}>
         Move {horse.name} to {program.name}
       </button>

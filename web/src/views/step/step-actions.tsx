@@ -1,14 +1,14 @@
+import { bodyFrom } from "@still-pine/core/record";
 import { Hand, SlidersHorizontal, StepForward } from "lucide-react";
-import { useRef, useState } from "react";
-import { v7 as newId } from "uuid";
+import { useState } from "react";
 import type { YardView } from "@still-pine/contract/http";
 import { eventTypeOf } from "@still-pine/contract/record";
 import type { Program, Step } from "@still-pine/core/programs";
-import { problemOf, useSendEventsMutation } from "../../api";
+import { problemOf } from "../../api";
 import { EntryForm } from "../../entries/entry-form";
 import { Modal } from "../../parts/modal";
 import { ProblemNote } from "../../parts/page-state";
-import { instantNow, nextHead } from "../../writing/device";
+import { useRecord } from "../../writing/use-record";
 
 /** What a person can say of a step: his own standard, a hold, an override; always with the reason. */
 const ACTIONS = [
@@ -65,24 +65,14 @@ interface SayProps extends StepActionsProps {
 }
 
 function Say({ horse, step, program, yard, action, onDone }: SayProps) {
-  const [send, sending] = useSendEventsMutation();
-  // Sent again without an answer it is the same event.
-  const made = useRef<{ of: string; event: { id: string; [field: string]: unknown } }>(null);
+  const { record, ...sending } = useRecord();
   const type = eventTypeOf(action.type);
   if (!type) return null;
   const { phase, dose } = step.standard;
   const isOffered = (name: string): boolean =>
     name !== "step" && !(name === "phase" && phase === null) && !(name === "dose" && dose === null);
   const save = async (fields: Record<string, unknown>): Promise<void> => {
-    const at = instantNow();
-    const said = JSON.stringify(fields);
-    if (made.current?.of !== said)
-      made.current = {
-        of: said,
-        event: { ...nextHead(), ...fields, step: step.id, id: newId(), at, type: type.type },
-      };
-    const result = await send({ events: [{ horse, outing: null, event: made.current.event }] });
-    if (!result.error) onDone();
+    if (await record({ horse, outing: null, body: bodyFrom(type, { ...fields, step: step.id }) })) onDone();
   };
   return (
     <div className="grid gap-4">

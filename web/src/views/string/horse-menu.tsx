@@ -1,9 +1,8 @@
 import { Ellipsis } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { Link } from "react-router";
-import { v7 as newId } from "uuid";
 import type { StringHorse } from "@still-pine/contract/http";
-import { useSendEventsMutation } from "../../api";
+import { useRecord } from "../../writing/use-record";
 
 const ITEM =
   "flex min-h-11 cursor-pointer items-center rounded-md px-3 outline-none data-[highlighted]:bg-pine data-[highlighted]:text-on-pine";
@@ -18,11 +17,8 @@ export function HorseMenu({
   onEdit: () => void;
   isSmall?: boolean;
 }) {
-  const [send] = useSendEventsMutation();
-  const rest = (): void => {
-    const event = { id: newId(), at: new Date().toISOString(), type: "rest" };
-    void send({ events: [{ horse: horse.id, outing: null, event }] });
-  };
+  const { record } = useRecord();
+  const rest = (): void => void record({ horse: horse.id, outing: null, body: { type: "rest" } });
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger

@@ -1,9 +1,8 @@
 import { Plus } from "lucide-react";
 import { lazy, Suspense, useCallback, useState } from "react";
-import { v7 as newId } from "uuid";
 import { Link } from "react-router";
 import type { StringHorse, StringView } from "@still-pine/contract/http";
-import { problemOf, useSendEventsMutation, useStringQuery } from "../../api";
+import { problemOf, useStringQuery } from "../../api";
 import { useProgramFor } from "../../book/use-book";
 import { NoDataYet, ProblemNote } from "../../parts/page-state";
 import { useAddress } from "../../parts/use-address";
@@ -13,6 +12,7 @@ import { BringIn } from "./bring-in";
 import { HorseCards } from "./horse-cards";
 import { HorseTable } from "./horse-table";
 import { filterHorses, isShown, isSort, SHOWN, sortHorses, SORTS } from "./order";
+import { useRecord } from "../../writing/use-record";
 
 const HorseForm = lazy(async () => ({ default: (await import("./horse-form")).HorseForm }));
 
@@ -158,11 +158,8 @@ function Horses({ view, onEdit }: { view: StringView; onEdit: (horse: StringHors
 }
 
 function Resting({ horse }: { horse: StringHorse }) {
-  const [send, { isLoading, error }] = useSendEventsMutation();
-  const back = (): void => {
-    const event = { id: newId(), at: new Date().toISOString(), type: "return" };
-    void send({ events: [{ horse: horse.id, outing: null, event }] });
-  };
+  const { record, isLoading, error } = useRecord();
+  const back = (): void => void record({ horse: horse.id, outing: null, body: { type: "return" } });
   return (
     <li className="card flex flex-wrap items-center justify-between gap-3 py-2">
       <Link className="link font-serif text-lg" to={`/horses/${encodeURIComponent(horse.id)}`}>

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { StringView } from "@still-pine/contract/http";
 import { loosePenStart } from "@still-pine/core/programs";
@@ -10,6 +10,7 @@ import { StageTrail, StepTrail } from "../../marks/trail";
 import { ChangesNote } from "../../parts/changes-note";
 import { NoDataYet, ProblemNote } from "../../parts/page-state";
 import { instantNow, nextHead } from "../../writing/device";
+import type { EventBody } from "@still-pine/core/record";
 import {
   dropDraft,
   emptyDraft,
@@ -22,15 +23,14 @@ import {
   withTimes,
   type Draft,
   type Entry,
-  type EntryBody,
   type HeadErrors,
-  type SentEvent,
 } from "../../writing/draft";
 import { AsUsual } from "./as-usual";
 import { EntryList } from "./entry-list";
 import { EntryPad } from "./entry-pad";
 import { readForm, type FormErrors } from "../../entries/form-values";
 import { HeadFields, MORE_OF_HEAD } from "./head-fields";
+import { useRecord } from "../../writing/use-record";
 
 /** Writing up an outing afterwards: where, who and when; then the asks by one press each; then saved, and the verdicts answer. */
 export function WriteUpPage() {
@@ -46,7 +46,7 @@ interface Saved {
   isSent: boolean;
 }
 
-const newEntry = (body: EntryBody): Entry => ({
+const newEntry = (body: EventBody): Entry => ({
   ...body,
   ...nextHead(),
   id: newId(),
@@ -79,7 +79,7 @@ function WriteUp({ string }: { string: StringView }) {
     return () => window.removeEventListener("keydown", listen);
   }, [takeBack]);
 
-  const add = (body: EntryBody): void => setDraft((now) => ({ ...now, entries: [...now.entries, newEntry(body)] }));
+  const add = (body: EventBody): void => setDraft((now) => ({ ...now, entries: [...now.entries, newEntry(body)] }));
 
   const horse = string.horses.find((one) => one.id === draft.horse);
   const program = horse ? programFor(horse) : loosePenStart;
@@ -206,20 +206,16 @@ function AfterSaving({
   onAgain: () => void;
 }) {
   const programFor = useProgramFor();
-  const [send, sending] = useSendEventsMutation();
+  const { record, changes: undone, ...sending } = useRecord();
   const horse = string.horses.find((one) => one.id === draft.horse);
-  // Made once: an undo that got no answer and is sent again is the same undo.
-  const undoing = useRef<SentEvent[]>(null);
-  const undo = async (): Promise<void> => {
-    const at = new Date().toISOString();
-    undoing.current ??= draft.entries.map((entry) => ({
-      horse: draft.horse,
-      outing: draft.outing,
-      event: { ...nextHead(), id: newId(), at, type: "correction", replaces: entry.id, void: true },
-    }));
-    await send({ events: undoing.current });
-  };
-  const undone = sending.data?.changes.flatMap((one) => one.changes);
+  const undo = (): Promise<unknown> =>
+    record(
+      ...draft.entries.map(({ id }) => ({
+        horse: draft.horse,
+        outing: draft.outing,
+        body: { type: "correction", replaces: id, void: true } as const,
+      })),
+    );
   return (
     <>
       <title>Saved · Still Pine</title>
