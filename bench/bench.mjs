@@ -9,7 +9,7 @@ import { measureBusy } from "./busy.mjs";
 import { measureImports } from "./imports.mjs";
 import { soak } from "./soak.mjs";
 import { firstLoad } from "./first-load.mjs";
-import { inTurn, median, ms, timed } from "./measure.mjs";
+import { inTurn, median, ms, paired, timed } from "./measure.mjs";
 import { measurePen } from "./pen.mjs";
 import { measurePhones } from "./phones.mjs";
 import { writeProofs } from "./proofs.mjs";
@@ -23,12 +23,36 @@ const scratch = mkdtempSync(path.join(tmpdir(), "still-pine-bench-"));
 chmodSync(scratch, 0o755);
 const rows = [];
 
-function report(what, floor, measured, atLeast, ratio, limit) {
-  rows.push({ what, floor, measured, atLeast, ratio, limit });
+/** @param spread the middle half of the rounds' ratios, where there were rounds */
+function report(what, floor, measured, atLeast, ratio, limit, spread) {
+  const row = { what, floor, measured, atLeast, ratio, limit, spread };
+  rows.push(row);
   console.log(
-    `${ratio <= limit ? "ok  " : "OVER"} ${what}: ${measured} against ${atLeast} (${floor}) = ${ratio.toFixed(2)}, at most ${limit}`,
+    `${ratio <= limit ? "ok  " : "OVER"} ${what}: ${measured} against ${atLeast} (${floor}) = ${ratioInWords(row)}, at most ${limit}`,
   );
 }
+
+/** "1.38 (1.30–1.45) OVER"; unsure where the rounds lie farther apart than the median is from the limit. */
+function ratioInWords({ ratio, limit, spread }) {
+  const rounds = spread ? ` (${spread.map((one) => one.toFixed(2)).join("–")})` : "";
+  const isUnsure = spread !== undefined && spread[1] - spread[0] > Math.abs(limit - ratio);
+  return `${ratio.toFixed(2)}${rounds}${ratio > limit ? " OVER" : ""}${isUnsure ? " unsure" : ""}`;
+}
+
+/** What a row was before, and is now, where that is more than a quarter hour's noise: 15 %. */
+const AGREES = 0.15;
+function compareWithBefore(before) {
+  for (const row of rows) {
+    const line = before.find((one) => nameOf(one) === nameOf(`| ${row.what} | `));
+    const was = Number(/^\d+(?:\.\d+)?/.exec(line?.split(" | ")[3] ?? "")?.[0]);
+    if (!Number.isFinite(was) || Math.max(was, row.ratio) === 0) continue;
+    const change = row.ratio / was - 1;
+    if (!Number.isFinite(change) || Math.abs(change) > AGREES)
+      console.log(`     ${row.what}: ${row.ratio.toFixed(2)}, in the table before ${was.toFixed(2)}`);
+  }
+}
+
+const nameOf = (line) => line.split(" | ")[0].replace(/\(.*\)/, "");
 
 async function core() {
   const build = await rolldown({
@@ -59,8 +83,13 @@ async function judging() {
   const record = largeRecord({ asks: 200_000, steps: await road() });
   const text = JSON.stringify(record);
   let parsed;
-  const [judge, parse, ratio] = await inTurn(
-    7,
+  const {
+    measured: judge,
+    floor: parse,
+    ratio,
+    spread,
+  } = await inTurn(
+    11,
     () => judgeFolded(foldRecord(parsed ?? (parsed = JSON.parse(text))), loosePenStart, "2026-06-01"),
     () => (parsed = JSON.parse(text)),
   );
@@ -71,6 +100,7 @@ async function judging() {
     ms(parse),
     ratio,
     1.0,
+    spread,
   );
 
   // One more outing on top of all but the last ones, each judged anew.
@@ -107,12 +137,17 @@ async function assessing() {
     const { status } = spawnSync(command, args, { stdio: "ignore" });
     if (status !== 0) throw new Error(`${command} ended with ${status}`);
   };
-  const [assess, node, ratio] = await inTurn(
-    15,
+  const {
+    measured: assess,
+    floor: node,
+    ratio,
+    spread,
+  } = await inTurn(
+    25,
     () => run(path.join(root, "bin/assess"), [file]),
     () => run(process.execPath, ["-e", "0"]),
   );
-  report("bin/assess on ten outings, whole process", "node -e 0", ms(assess), ms(node), ratio, 2.5);
+  report("bin/assess on ten outings, whole process", "node -e 0", ms(assess), ms(node), ratio, 2.5, spread);
 }
 
 /** Starts a program, waits for a line, then ends it and everything it started. */
@@ -147,21 +182,20 @@ async function starting() {
       {},
       "bare is ready",
     );
-  const a = [];
-  const b = [];
-  for (let run = 0; run < 6; run += 1) {
-    const pair = [await ours(), await bare()];
-    if (run === 0) continue;
-    a.push(pair[0]);
-    b.push(pair[1]);
+  const rounds = [];
+  for (let run = 0; run < 10; run += 1) {
+    const round = [await ours(), await bare()];
+    if (run > 0) rounds.push(round);
   }
+  const { measured, floor, ratio, spread } = paired(rounds);
   report(
     "second bin/start to the ready line",
     "PostgreSQL and a bare Express alone",
-    ms(median(a)),
-    ms(median(b)),
-    median(a.map((value, index) => value / b[index])),
+    ms(measured),
+    ms(floor),
+    ratio,
     2.5,
+    spread,
   );
 }
 
@@ -319,23 +353,24 @@ function linesBefore(file, heading) {
 function writeTable() {
   const file = path.join(root, "docs/performance.md");
   const measured = rows.map(
-    ({ what, floor, measured, atLeast, ratio, limit }) =>
-      `| ${what} | ${measured} | ${floor}: ${atLeast} | ${ratio.toFixed(2)}${ratio > limit ? " OVER" : ""} | ${limit} |`,
+    (row) => `| ${row.what} | ${row.measured} | ${row.floor}: ${row.atLeast} | ${ratioInWords(row)} | ${row.limit} |`,
   );
   const counted = counts.map(({ what, found }) => `| ${what} | ${found} |`);
-  const nameOf = (line) => line.split(" | ")[0].replace(/\(.*\)/, "");
   const merged = (before, now) => [
     ...before.filter((line) => !now.some((one) => nameOf(one) === nameOf(line))),
     ...now,
   ];
   const isRatio = (line) => line.split(" | ").length >= 5;
   const before = linesBefore(file, "# Performance");
+  compareWithBefore(before);
   writeFileSync(
     file,
     `# Performance
 
-Written by \`bin/bench\`. Each figure is a ratio against a floor measured in the same run on the same machine (medians, the two in
-turn), so that it holds on another machine; the times beside it do not. \`bin/bench PART …\` measures only some of it:
+Written by \`bin/bench\`. Each figure is a ratio against a floor measured in the same run on the same machine, so that it holds on
+another machine; the times beside it do not. Where it could be measured in rounds, floor and measured by turns, it is the median of the rounds'
+ratios, and their middle half stands in brackets; *unsure* marks one whose rounds lie farther apart than it is from its limit, OVER one that is over it.
+\`bin/bench PART …\` measures only some of it:
 ${Object.keys(PARTS).join(", ")}.
 
 | what | measured | floor | ratio | at most |

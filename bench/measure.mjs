@@ -8,15 +8,33 @@ export async function timed(work) {
   return performance.now() - began;
 }
 
-/** The medians of both, and of their ratio, run by run; the first run only warms up. */
-export async function inTurn(runs, first, second) {
-  const a = [];
-  const b = [];
-  for (let run = 0; run <= runs; run += 1) {
-    const times = [await timed(first), await timed(second)];
-    if (run === 0) continue;
-    a.push(times[0]);
-    b.push(times[1]);
-  }
-  return [median(a), median(b), median(a.map((value, index) => value / b[index]))];
+const quartile = (values, share) => values.toSorted((a, b) => a - b)[Math.round((values.length - 1) * share)];
+
+/**
+ * What rounds of two things by turns come to: the medians of both, the median of their ratio round by round, and the middle half of
+ * those ratios, which says how far to trust it.
+ *
+ * @param rounds of `[measured, floor]`
+ */
+export function paired(rounds) {
+  const ratios = rounds.map(([measured, floor]) => measured / floor);
+  return {
+    measured: median(rounds.map(([measured]) => measured)),
+    floor: median(rounds.map(([, floor]) => floor)),
+    ratio: median(ratios),
+    spread: [quartile(ratios, 0.25), quartile(ratios, 0.75)],
+  };
 }
+
+/** Runs two things by turns, each after the other; the first round only warms up. */
+export async function inTurn(runs, first, second) {
+  const rounds = [];
+  for (let run = 0; run <= runs; run += 1) {
+    const round = [await timed(first), await timed(second)];
+    if (run > 0) rounds.push(round);
+  }
+  return paired(rounds);
+}
+
+/** The same where the floor is a limit that stands for itself: what a person does not feel, what one waits for. */
+export const against = (limit, values) => paired(values.map((value) => [value, limit]));

@@ -49,3 +49,18 @@ export function stall(url, where) {
   socket.on("error", () => undefined);
   return socket;
 }
+
+/** Waits until a page has had nothing to do for a while: ten times in a row it was idle with time to spare. */
+export const atRest = (page) =>
+  page.evaluate(
+    () =>
+      new Promise((resolve) => {
+        let quiet = 0;
+        const look = (deadline) => {
+          quiet = deadline.timeRemaining() > 10 ? quiet + 1 : 0;
+          if (quiet >= 10) resolve();
+          else requestIdleCallback(look);
+        };
+        requestIdleCallback(look);
+      }),
+  );

@@ -1,9 +1,9 @@
 // What a page feels like: how long the String of a large yard ever blocks it, and how many frames the map of the steps draws.
 import { chmodSync, mkdirSync } from "node:fs";
 import path from "node:path";
-import { median, ms } from "./measure.mjs";
+import { against, median, ms } from "./measure.mjs";
 import { largeRecord } from "./record.mjs";
-import { openBrowser, startServer } from "./running.mjs";
+import { atRest, openBrowser, startServer } from "./running.mjs";
 
 const SLOWED = 4;
 
@@ -12,7 +12,7 @@ export async function blockedByString(url, report) {
   const browser = await openBrowser();
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    await page.goto(url, { waitUntil: "networkidle" });
+    await page.goto(url);
     await page.getByRole("link", { name: "Horse 7", exact: true }).waitFor();
     await page.evaluate(watchTasks);
     const runs = [];
@@ -25,7 +25,7 @@ export async function blockedByString(url, report) {
         window.dispatchEvent(new Event("focus"));
       });
       await answered;
-      await page.waitForTimeout(1000);
+      await atRest(page);
       runs.push(await page.evaluate(() => globalThis.longest));
     }
     report(
@@ -35,6 +35,7 @@ export async function blockedByString(url, report) {
       "50 ms",
       median(runs) / 50,
       1,
+      against(50, runs).spread,
     );
   } finally {
     await browser.close();
@@ -50,7 +51,7 @@ export async function framesOfMap(root, scratch, report) {
   const browser = await openBrowser();
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    await page.goto(application.url, { waitUntil: "networkidle" });
+    await page.goto(application.url);
     const { horses } = await (await page.request.get(`${application.url}/api/string`)).json();
     const horse = horses.find((one) => one.name === "Heron") ?? horses[0];
     const session = await page.context().newCDPSession(page);
@@ -58,12 +59,12 @@ export async function framesOfMap(root, scratch, report) {
 
     await page.goto("about:blank");
     const empty = await dragged(page);
-    await page.goto(`${application.url}/horses/${horse.id}`, { waitUntil: "networkidle" });
+    await page.goto(`${application.url}/horses/${horse.id}`);
     await page.getByRole("heading", { name: horse.name, level: 1 }).waitFor();
     await page.evaluate(watchTasks);
     await page.keyboard.press("m");
     await page.locator(".react-flow__node").first().waitFor();
-    await page.waitForTimeout(1500);
+    await atRest(page);
     const opening = await page.evaluate(() => globalThis.longest);
     const map = await dragged(page);
     report(
@@ -102,12 +103,12 @@ export async function blockedBySwitch(root, scratch, road, report) {
   try {
     const record = largeRecord({ asks: SWITCH_ASKS, steps: road });
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    await page.goto(application.url, { waitUntil: "networkidle" });
+    await page.goto(application.url);
     const brought = await page.request.post(`${application.url}/api/records`, { data: record });
     if (!brought.ok()) throw new Error(await brought.text());
     const session = await page.context().newCDPSession(page);
     await session.send("Emulation.setCPUThrottlingRate", { rate: SLOWED });
-    await page.goto(`${application.url}/horses/${record.horse.id}`, { waitUntil: "networkidle" });
+    await page.goto(`${application.url}/horses/${record.horse.id}`);
     const runs = [];
     for (let run = 0; run < SWITCHES; run += 1) {
       await page.getByRole("link", { name: "what others would say" }).click();
@@ -115,14 +116,14 @@ export async function blockedBySwitch(root, scratch, road, report) {
         .getByRole("button", { name: /^Move / })
         .first()
         .waitFor();
-      await page.waitForTimeout(1500);
+      await atRest(page);
       await page.evaluate(watchTasks);
       // Pressed from inside the page: looking for a button by its role takes longer than what is measured.
       await page.evaluate(pressMove, "main");
-      await page.waitForTimeout(1000);
+      await atRest(page);
       await page.evaluate(pressMove, "[role=dialog]");
       await page.waitForURL(`**/horses/${record.horse.id}`);
-      await page.waitForTimeout(2500);
+      await atRest(page);
       runs.push(await page.evaluate(() => globalThis.longest));
     }
     const longest = median(runs);
@@ -133,6 +134,7 @@ export async function blockedBySwitch(root, scratch, road, report) {
       ms(SWITCH_MOST_MS),
       longest / SWITCH_MOST_MS,
       1,
+      against(SWITCH_MOST_MS, runs).spread,
     );
   } finally {
     await browser.close();

@@ -7,7 +7,7 @@ import compression from "compression";
 import express from "express";
 import pg from "pg";
 import { rolldown } from "rolldown";
-import { inTurn, median, ms, timed } from "./measure.mjs";
+import { inTurn, ms, paired, timed } from "./measure.mjs";
 import { startServer } from "./running.mjs";
 import { blockedByString } from "./screens.mjs";
 
@@ -122,23 +122,41 @@ async function string(url, pool, yard, report) {
   const listening = bare.listen(0, "127.0.0.1");
   await new Promise((resolve) => listening.once("listening", resolve));
   const floor = `http://127.0.0.1:${listening.address().port}/`;
-  const [ours, theirs, ratio] = await inTurn(
+  const {
+    measured: ours,
+    floor: theirs,
+    ratio,
+    spread,
+  } = await inTurn(
     21,
     () => read(`${url}/api/string`),
     () => read(floor),
   );
   listening.close();
-  report("the String's API, 301 horses", "a bare handler that selects the same bytes", ms(ours), ms(theirs), ratio, 3);
+  report(
+    "the String's API, 301 horses",
+    "a bare handler that selects the same bytes",
+    ms(ours),
+    ms(theirs),
+    ratio,
+    3,
+    spread,
+  );
 }
 
 async function record(url, pool, yard, report) {
   const horse = "horse-0007";
-  const [ours, theirs, ratio] = await inTurn(
+  const {
+    measured: ours,
+    floor: theirs,
+    ratio,
+    spread,
+  } = await inTurn(
     21,
     () => read(`${url}/api/horses/${horse}/record`),
     () => pool.query("select body from event where yard_id = $1 and horse_id = $2", [yard.id, horse]),
   );
-  report("one horse's record, 3,360 asks", "the bare select of its rows", ms(ours), ms(theirs), ratio, 3);
+  report("one horse's record, 3,360 asks", "the bare select of its rows", ms(ours), ms(theirs), ratio, 3, spread);
 }
 
 async function ledger(url, report) {
@@ -160,12 +178,17 @@ async function ledger(url, report) {
       const jump = `${filter}&day=${day}&skip=${Math.floor(rows / 2)}`;
       const after = (await page(`${jump}&limit=10`)).next;
       for (const deep of [jump, `${filter}&after=${after}`]) {
-        const [ours, theirs, ratio] = await inTurn(
+        const {
+          measured: ours,
+          floor: theirs,
+          ratio,
+          spread,
+        } = await inTurn(
           7,
           () => page(deep),
           () => page(filter),
         );
-        if (ratio > worst.ratio) worst = { ratio, ours, theirs, what: deep.replace(/after=[^&]+/, "after=…") };
+        if (ratio > worst.ratio) worst = { ratio, spread, ours, theirs, what: deep.replace(/after=[^&]+/, "after=…") };
       }
     }
   }
@@ -177,6 +200,7 @@ async function ledger(url, report) {
     ms(worst.theirs),
     worst.ratio,
     3,
+    worst.spread,
   );
   const sums = await timed(() => read(`${url}/api/ledger/sums?`));
   console.log(`     (sums of the whole ledger, for information: ${ms(sums)})`);
@@ -198,24 +222,24 @@ const askAt = (horse, outing, n, at) => ({
 
 /** Ten batches of 500 into fresh outings; the same rows bare, in the same tables, then taken back. */
 async function batches(url, pool, yard, report) {
-  const ours = [];
-  const bare = [];
-  for (let run = 0; run < 9; run += 1) {
+  const rounds = [];
+  for (let run = 0; run < 13; run += 1) {
     const horse = `horse-00${10 + run}`;
     const outing = `batch-${run}`;
     const at = Date.UTC(2026, 4, 20, 9);
     const events = Array.from({ length: 500 }, (_, n) => askAt(horse, outing, n, at));
-    ours.push(await timed(() => post(url, events)));
-    bare.push(await bareInserts(pool, yard, outing));
+    const round = [await timed(() => post(url, events)), await bareInserts(pool, yard, outing)];
+    if (run > 0) rounds.push(round);
   }
-  const ratios = ours.map((value, index) => value / bare[index]).slice(1);
+  const { measured, floor, ratio, spread } = paired(rounds);
   report(
     "a batch of 500 asks, stored and judged",
     "bare multi-row inserts of the same rows into the same tables",
-    ms(median(ours)),
-    ms(median(bare)),
-    median(ratios),
+    ms(measured),
+    ms(floor),
+    ratio,
     3,
+    spread,
   );
 }
 
