@@ -1,5 +1,5 @@
 import type { Pool, PoolClient } from "pg";
-import { shown, type InputProblem } from "@still-pine/contract/record";
+import { eventTypeOf, shown, type InputProblem } from "@still-pine/contract/record";
 import { inTransaction } from "../db/pool";
 import { isStillIn } from "../store/devices";
 import type { StoredEvent } from "../store/events";
@@ -7,23 +7,6 @@ import { horsesOfOutings } from "../store/owners";
 import { take, type Offered, type Taken } from "../store/take-events";
 import { holdYard, type Yard } from "../store/yard";
 import { heldTo, type Actor } from "./actor";
-
-/** What a helper at the rail may write down. */
-const FOR_HELPERS: ReadonlySet<string> = new Set([
-  "ask",
-  "sign",
-  "startle",
-  "offer",
-  "dwell",
-  "tired",
-  "enough",
-  "note",
-  "spurt",
-  "side-change",
-  "correction",
-  "clock-skew",
-  "clock-moved",
-]);
 
 /** Takes a batch from whoever sends it. A device that was shut out meanwhile has none of it taken. */
 export function takeFrom(
@@ -65,7 +48,7 @@ async function beyondRights(
       return { path: "outing", expected: "the outing this phone writes down", found: "another" };
     if (event["device"] !== recorder)
       return { path: "event.device", expected: "the device that was let in", found: shown(event["device"]) };
-    if (!FOR_HELPERS.has(String(event["type"])))
+    if (!eventTypeOf(event["type"])?.byHelper)
       return { path: "event.type", expected: "what a helper writes down", found: shown(event["type"]) };
     if (event["type"] === "clock-skew" && event["of"] !== recorder)
       return { path: "event.of", expected: "this phone's own clock", found: shown(event["of"]) };

@@ -39,6 +39,8 @@ export interface EventType<Type extends string = string, Fields extends readonly
   fields: Fields;
   /** Made by the application itself and never typed into a form. */
   byHand: boolean;
+  /** May be written down by a helper at the rail, who was let in for one outing. */
+  byHelper: boolean;
 }
 
 /** A field in short: its name, its label, what it takes, and what a reader has to know. */
@@ -64,8 +66,8 @@ export const make = <const Type extends string, const Fields extends readonly Fi
   of: EventType["of"],
   says: string,
   fields: Fields,
-  byHand = true,
-): EventType<Type, Fields> => ({ type, name, of, says, fields, byHand });
+  { byHand = true, byHelper = false }: { byHand?: boolean; byHelper?: boolean } = {},
+): EventType<Type, Fields> => ({ type, name, of, says, fields, byHand, byHelper });
 
 export const choice = <const Values extends readonly (string | number)[]>(
   values: Values,

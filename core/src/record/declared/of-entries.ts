@@ -13,7 +13,7 @@ export const OTHER_EVENTS = [
       needed(["kind", "Kind", choice(MEDIA_KINDS)]),
       maybe(["text", "Words", words]),
     ],
-    false,
+    { byHand: false },
   ),
   make(
     "clock-skew",
@@ -29,7 +29,7 @@ export const OTHER_EVENTS = [
         "Negative: ahead.",
       ]),
     ],
-    false,
+    { byHand: false, byHelper: true },
   ),
   make(
     "correction",
@@ -41,6 +41,6 @@ export const OTHER_EVENTS = [
       maybe(["void", "Void", { kind: "true" }, "The event does not count."]),
       maybe(["with", "With", { kind: "fields" }, "Changed fields of the event; null takes a field away."]),
     ],
-    false,
+    { byHand: false, byHelper: true },
   ),
 ] as const;
