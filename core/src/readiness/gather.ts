@@ -1,7 +1,5 @@
 import {
   isAsk,
-  isSeries,
-  isSign,
   SIGNS_OF_EASE,
   type AskEvent,
   type FoldedOuting,
@@ -121,18 +119,7 @@ export function gather(folded: FoldedRecord, program: Program, wholeHistory?: st
   return gatherOn(createGathered(program, aboutOf(folded), wholeHistory), folded.outings);
 }
 
-function factsOf({ head, events }: FoldedOuting): OutingFacts {
-  const shutDown: string[] = [];
-  const canter = { near: false, off: false };
-  let eased = false;
-  for (const event of events) {
-    if (isSign(event)) {
-      if (event.sign === "shut-down") shutDown.push(event.id);
-      else if ((SIGNS_OF_EASE as readonly string[]).includes(event.sign)) eased = true;
-    } else if (event.type === "gait") noteCanter(event, canter);
-  }
-  return { shutDown, eased, canter, place: head.place, person: head.handler };
-}
+const EASE: ReadonlySet<string> = new Set(SIGNS_OF_EASE);
 
 function noteCanter(
   { gait, unasked, work, direction }: EventOf<"gait">,
@@ -152,24 +139,43 @@ function stateOfSide({ step, sides }: StepState, event: AskEvent | SeriesEvent):
 
 function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boolean {
   const touched = new Set<StepState>();
+  const { place, handler: person } = outing.head;
+  const shutDown: string[] = [];
+  const canter = { near: false, off: false };
+  let eased = false;
+  let isCheckUp = false;
   // Asks of one step mostly follow each other.
   let state: StepState | undefined;
   for (const event of outing.events) {
-    if (isAsk(event) || isSeries(event)) {
-      if (state?.step.id !== event.step) state = gathered.byId.get(event.step);
-      if (!state) continue;
-      const isTaken = takeAsk(state, event, since);
-      if (isTaken) touched.add(state);
-      for (const variant of state.variants) if (takeAsk(variant, event, since)) touched.add(variant);
-    } else if (event.type === "offer") {
-      const offered = gathered.byId.get(event.step);
-      if (offered)
-        noteOuting(offered, since.outing, gathered.program).offers.push({ id: event.id, outing: since.outing });
+    switch (event.type) {
+      case "ask":
+      case "series":
+        if (state?.step.id !== event.step) state = gathered.byId.get(event.step);
+        if (!state) continue;
+        if (takeAsk(state, event, since)) touched.add(state);
+        for (const variant of state.variants) if (takeAsk(variant, event, since)) touched.add(variant);
+        break;
+      case "offer": {
+        const offered = gathered.byId.get(event.step);
+        if (offered)
+          noteOuting(offered, since.outing, gathered.program).offers.push({ id: event.id, outing: since.outing });
+        break;
+      }
+      case "sign":
+        if (event.sign === "shut-down") shutDown.push(event.id);
+        else eased ||= EASE.has(event.sign);
+        break;
+      case "gait":
+        noteCanter(event, canter);
+        break;
+      case "check-up":
+        isCheckUp = true;
+        break;
+      default:
     }
   }
   if (touched.size === 0) return false;
-  const facts = factsOf(outing);
-  const isCheckUp = outing.events.some(({ type }) => type === "check-up");
+  const facts: OutingFacts = { shutDown, eased, canter, place, person };
   for (const worked of touched) {
     worked.workedIn = since;
     worked.mayTurn = true;
