@@ -6,6 +6,29 @@ import { event, count, programRefSchema, text } from "./views";
 /** Two on one outing: what it set out with, which run, and what whoever joins is told. */
 
 const PLAN_EXERCISES_MOST = 30;
+const CHECK_UP_STEPS_MOST = 300;
+
+const found = z.literal(["holds", "rusty", "hole", "not-tested"]);
+const stepIds = z.array(idSchema).max(CHECK_UP_STEPS_MOST);
+/** A check-up's course, so that whoever joins has the same next test. */
+const checkUpCourse = z.object({
+  tests: z
+    .array(
+      z.object({
+        step: idSchema,
+        sides: z.array(z.object({ side: z.string().max(20), share: z.number().min(0).max(1) })).max(4),
+        twice: z.boolean(),
+        held: z.boolean(),
+        guarded: z.boolean(),
+        needs: z.array(z.array(stepIds).max(20)).max(50),
+        under: stepIds,
+      }),
+    )
+    .max(CHECK_UP_STEPS_MOST),
+  known: z.array(z.tuple([idSchema, found])).max(CHECK_UP_STEPS_MOST),
+  spared: stepIds,
+  expected: z.number().min(0).max(10_000),
+});
 
 /** What an outing set out with, for whoever joins it. */
 export const outingPlanSchema = z.object({
@@ -23,6 +46,9 @@ export const outingPlanSchema = z.object({
     .max(PLAN_EXERCISES_MOST),
   known: z.array(idSchema).max(PLAN_EXERCISES_MOST),
   caps: z.object({ workingMinutes: z.number().min(0).max(600), inHandMinutes: z.number().min(0).max(600) }),
+  checkUp: checkUpCourse
+    .optional()
+    .describe("Where it is a check-up: its tests in their order, and what was known before."),
 });
 export type OutingPlanBody = z.infer<typeof outingPlanSchema>;
 
@@ -50,6 +76,7 @@ export const railViewSchema = z.object({
   timeZone: text,
   words: z.literal(DIALECTS),
   program: programRefSchema,
+  programFile: z.looseObject({ id: text }).optional().describe("A program of the yard's own, in that version."),
   startedAt: text,
   isOver: z.boolean(),
   plan: z

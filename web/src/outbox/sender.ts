@@ -175,11 +175,11 @@ export class Sender {
   private async sendPlans(kept: Keeper): Promise<void> {
     for (const outing of await kept.outings()) {
       if (outing.isPlanSent || outing.isOver || outing.isJoined) continue;
-      const { horse, exercises, known, caps } = outing;
+      const { horse, exercises, known, caps, checkUp } = outing;
       const answer = await this.ask(
         `/api/outings/${encodeURIComponent(outing.id)}/plan`,
         "PUT",
-        JSON.stringify({ horse, exercises, known, caps }),
+        JSON.stringify({ horse, exercises, known, caps, ...(checkUp ? { checkUp } : {}) }),
       );
       if (typeof answer !== "string" && isSuccess(answer.status))
         await kept.changeOuting(outing.id, { isPlanSent: true });

@@ -1,6 +1,7 @@
 import type { RailView } from "@still-pine/contract/http";
 import { DEFAULT_LINE, type Caps, type Exercise } from "@still-pine/core/outing";
-import type { RecordEvent } from "@still-pine/core/record";
+import type { ProgramFile } from "@still-pine/core/programs";
+import { is, type RecordEvent } from "@still-pine/core/record";
 import { api, problemOf } from "../api";
 import { keeper, type KeptEvent, type KeptOuting } from "../outbox/kept";
 import { store } from "../store";
@@ -12,13 +13,15 @@ const USUAL_CAPS: Caps = { workingMinutes: 20, inHandMinutes: 45 };
 
 /** The outing as this device keeps it, from what the server knows of it. */
 export function outingFrom(view: RailView): KeptOuting {
-  const plan = view.plan as { exercises: Exercise[]; known: string[]; caps?: Caps } | null;
-  const head = view.events.find(({ type }) => type === "outing-start") as Partial<Caps> | undefined;
+  const plan = view.plan as (Pick<KeptOuting, "exercises" | "known" | "checkUp"> & { caps?: Caps }) | null;
+  const head = view.events.find((event) => is(event, "outing-start"));
   return {
     id: view.outing,
     horse: view.horse,
     horseName: view.horseName,
     program: view.program,
+    ...(view.programFile ? { programFile: view.programFile as unknown as ProgramFile } : {}),
+    ...(plan?.checkUp ? { checkUp: plan.checkUp } : {}),
     startedAt: view.startedAt,
     exercises: plan?.exercises ?? linesOf(view.events),
     known: plan?.known ?? [],
@@ -38,17 +41,15 @@ export function outingFrom(view: RailView): KeptOuting {
 
 /** What the events themselves say of today's exercises. */
 function linesOf(events: readonly RecordEvent[]): Exercise[] {
-  const lines = events.filter(({ type }) => type === "finish-line") as (RecordEvent & {
-    step: string;
-    count?: number;
-  })[];
-  return lines.map(({ step, count }) => ({
-    step,
-    line: { ...DEFAULT_LINE, count: count ?? DEFAULT_LINE.count },
-    isNew: false,
-    sticky: null,
-    last: {},
-  }));
+  return events
+    .filter((event) => is(event, "finish-line"))
+    .map(({ step, count }) => ({
+      step,
+      line: { ...DEFAULT_LINE, count },
+      isNew: false,
+      sticky: null,
+      last: {},
+    }));
 }
 
 /**

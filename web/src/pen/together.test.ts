@@ -1,7 +1,11 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import type { RailView } from "@still-pine/contract/http";
+import { outingPlanSchema, type RailView } from "@still-pine/contract/http";
+import { planCheckUp } from "@still-pine/core/checkup";
+import { loosePenStart } from "@still-pine/core/programs";
+import { createGathered, readAbout } from "@still-pine/core/readiness";
 import type { RecordEvent } from "@still-pine/core/record";
 import { InMemory, type KeptOuting } from "../outbox/kept";
+import { Sender } from "../outbox/sender";
 import { outingFrom } from "./join";
 import { PenSession } from "./session";
 
@@ -177,5 +181,47 @@ describe("a clock that is two hours out", () => {
     const again = await PenSession.open("o1", kept);
     expect(Date.parse(again?.plan.startedAt ?? "")).toBe(realStart);
     expect(again?.read().state.asks).toBe(2);
+  });
+});
+
+describe("a check-up that is joined", () => {
+  it("has the same coach at the rail as in the pen, by what the pen sent ahead", async () => {
+    vi.useFakeTimers({ toFake: ["Date"], now: Date.parse(START) });
+    const gathered = createGathered(loosePenStart, readAbout([], "UTC"));
+    const { tests, known, spared, expected } = planCheckUp(
+      gathered,
+      { stages: ["first-handling", "halter"] },
+      "2026-06-10",
+    );
+    const checkUp = { tests, known, spared: spared.map(({ step }) => step), expected };
+    const begun: KeptOuting = { ...outingFrom(view()), isJoined: false, checkUp };
+    const sent: unknown[] = [];
+    const { kept } = await session(begun);
+    const sender = new Sender({
+      keeper: () => Promise.resolve(kept),
+      holding: new Map(),
+      headers: () => ({}),
+      now: () => Date.parse(START),
+      newHead: () => ({ id: "s1", device: "pen", seq: 1 }),
+      device: () => "pen",
+      fetch: (url, { body }) => {
+        if (url.endsWith("/plan")) sent.push(JSON.parse(String(body)));
+        return Promise.resolve(new Response("{}", { status: 200 }));
+      },
+    });
+    await sender.round();
+    const plan = outingPlanSchema.parse(sent[0]);
+    expect(plan.checkUp).toEqual(checkUp);
+
+    const pen = await PenSession.open("o1", kept);
+    const { pen: rail } = await session(outingFrom(view({ plan })));
+    expect(rail.read().advice).toEqual(pen?.read().advice);
+    expect(rail.read().advice).toMatchObject({ verb: "go-on", reason: "check-start", step: tests[0]?.step });
+    const events = [ask("c1", "pen", 5, 1, { step: tests[0]?.step, side: "none", phase: 0 })];
+    await pen?.receive(events, true);
+    await rail.receive(events, true);
+    expect(rail.read().advice).toEqual(pen?.read().advice);
+    expect(rail.read().advice.reason).toMatch(/^check-/);
+    vi.useRealTimers();
   });
 });

@@ -51,13 +51,16 @@ export function liveRoutes(context: Context, hub: LiveHub): Router {
     const [folded] = foldRecord(record).outings;
     const { program: id, programVersion: version }: Record<string, unknown> = { ...folded?.head };
     const program = home.book.find(typeof id === "string" ? id : horse.programId);
+    const wanted = typeof version === "number" ? version : program.version;
+    const programFile = home.book.files.find((one) => one.id === program.id && one.version === wanted);
     response.json({
       outing,
       horse: horse.id,
       horseName: horse.name,
       timeZone: home.timeZone,
       words: home.words,
-      program: { id: program.id, version: typeof version === "number" ? version : program.version },
+      program: { id: program.id, version: wanted },
+      ...(programFile ? { programFile } : {}),
       startedAt: folded?.startedAt ?? now(),
       isOver: events.some(({ type }) => type === "outing-end"),
       plan: await findPlan(db, home.id, outing),
