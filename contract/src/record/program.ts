@@ -9,6 +9,7 @@ import {
   ENDS,
   FIRST_MOUNTS,
   FIRST_RIDES_IN,
+  GATE_ROLES,
   HEADGEARS,
   LEADS,
   PRESSURES,
@@ -19,6 +20,7 @@ import {
   SIDE_KINDS,
   STAGES,
   STEP_KINDS,
+  STEP_MARKS,
   type Program,
   type ProgramFile,
 } from "@still-pine/core/programs";
@@ -74,12 +76,14 @@ const stepSchema = z.strictObject({
   end: z.boolean().optional(),
   rungs: z.array(nameSchema).optional(),
   people: z.int().min(1).max(5).optional(),
+  marks: z.array(z.literal(STEP_MARKS)).optional().describe("What the rules have to know of it besides."),
 });
 
 const gateSchema = z.strictObject({
   id: idSchema,
   name: nameSchema,
   british: nameSchema.optional(),
+  roles: z.array(z.literal(GATE_ROLES)).optional(),
   before: z.array(idSchema),
   beforeCare: z.literal(CARES).optional(),
   steps: z.array(needSchema).min(1),
@@ -217,15 +221,17 @@ export function parseProgram(
  * Reads a yard's own programs as they travel with a record: each sound, with all that guards a person, under an id of its own.
  *
  * @param path where the list stands, for messages
+ * @param from place in it of the first of these
  */
 export function parseOwnPrograms(
   inputs: readonly unknown[],
   path: readonly PropertyKey[],
+  from = 0,
 ): { own: OwnProgram[]; problems: InputProblem[] } {
   const own: OwnProgram[] = [];
   const problems: InputProblem[] = [];
   inputs.forEach((input, index) => {
-    const place = pathInWords([...path, index]);
+    const place = pathInWords([...path, from + index]);
     const parsed = parseProgram(input, true);
     if (!parsed.ok)
       for (const problem of parsed.problems)

@@ -11,7 +11,7 @@ import {
   FRIGHT,
   type Words,
 } from "./facet-words";
-import type { Program, Stage, Step } from "./types";
+import type { Program, Stage, Step, StepMark } from "./types";
 
 /** One question on which schools differ, and what a program answers. */
 export interface Facet {
@@ -304,13 +304,14 @@ function commonNeeds(steps: readonly Step[]): string[] {
 }
 
 function longReins(steps: readonly Step[], optional: readonly string[]): Omit<Facet, "id" | "question"> {
-  const at = (id: string): number => steps.findIndex((step) => step.id === id);
-  if (at("long-rein") < 0) return none("Not on its road.");
-  const code = optional.includes("long-rein")
-    ? optional.includes("contact")
+  const at = (mark: StepMark): number => steps.findIndex(({ marks }) => marks.includes(mark));
+  const isBeside = (mark: StepMark): boolean => optional.includes(steps[at(mark)]?.id ?? "");
+  if (at("long-reins") < 0) return none("Not on its road.");
+  const code = isBeside("long-reins")
+    ? isBeside("bit-asks")
       ? "optional"
       : "strings"
-    : at("long-rein") < at("roller")
+    : at("long-reins") < at("girthed")
       ? "early"
       : "some";
   const says = {

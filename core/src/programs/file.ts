@@ -5,6 +5,7 @@ import type {
   Elsewhere,
   Ends,
   Gate,
+  GateRole,
   JudgeNumbers,
   Need,
   NeedRef,
@@ -14,6 +15,7 @@ import type {
   Stage,
   Step,
   StepKind,
+  StepMark,
   Ways,
 } from "./types";
 
@@ -44,9 +46,11 @@ export interface StepFile {
   end?: boolean;
   rungs?: string[];
   people?: number;
+  marks?: StepMark[];
 }
 
-export interface GateFile extends Omit<Gate, "needs" | "ridden"> {
+export interface GateFile extends Omit<Gate, "needs" | "ridden" | "roles"> {
+  roles?: readonly GateRole[];
   steps: NeedFile[];
   ridden?: NeedFile[];
   riddenBefore?: string[];
@@ -154,6 +158,14 @@ export function buildProgram(
   const ways = { ...DEFAULT_WAYS, ...file.ways };
   const { steps, gates } = onTheRoad(file, catalogue);
   const read = (list: readonly NeedFile[]): Need[] => list.flatMap((need) => readNeed(need, stop));
+  // What guards a person stays with a step or a gate of the catalogue, whatever a file says of it.
+  const known = new Map(catalogue.steps.map(({ id, marks = [] }) => [id, marks]));
+  const marksOf = ({ id, marks = [] }: StepFile): StepMark[] => [...new Set([...(known.get(id) ?? []), ...marks])];
+  const rolesOf = ({ id, roles = [] }: GateFile): GateRole[] => [
+    ...new Set([...(catalogue.gates.find((gate) => gate.id === id)?.roles ?? []), ...roles]),
+  ];
+  const all = [...(file.steps ?? catalogue.steps), ...(file.ownSteps ?? [])];
+  const marked = (mark: StepMark): string[] => all.flatMap((step) => (marksOf(step).includes(mark) ? [step.id] : []));
   return {
     id: file.id,
     version: file.version,
@@ -165,10 +177,16 @@ export function buildProgram(
     stop,
     optional,
     steps: steps.map((step) =>
-      goneAbout(readStep(step, read([...step.needs, ...(stageNeeds[step.stage] ?? [])])), ways, file),
+      goneAbout(
+        readStep({ ...step, marks: marksOf(step) }, read([...step.needs, ...(stageNeeds[step.stage] ?? [])])),
+        ways,
+        file,
+        marked,
+      ),
     ),
     gates: gates.map(({ steps: needs, ridden, riddenBefore, ...gate }): Gate => ({
       ...gate,
+      roles: rolesOf({ ...gate, steps: needs }),
       needs: read(needs),
       ...(ridden ? { ridden: { before: riddenBefore ?? [], needs: read(ridden) } } : {}),
     })),
@@ -235,19 +253,27 @@ function waysPast(need: NeedFile, has: (id: string) => boolean): NeedFile {
 
 /** Who gives a leg-up, who holds, and who gets up. */
 const LEG_UP_PEOPLE = 3;
-const ONTO_HIM = ["lean", "lie-over", "foot-in", "astride"];
 
-/** What a step rests on and takes, as the program goes about the first rides. */
-function goneAbout(step: Step, { firstMount, firstRidesIn }: Ways, { needs = {} }: ProgramFile): Step {
-  if (step.id === "above" && !needs["above"]) {
-    const isLinedUp = (need: Need): boolean => need.anyOf.some((way) => way.some((ref) => ref.step === "hip-in"));
-    const lineUp: Need[] = firstMount === "block" ? [{ anyOf: [[{ step: "hip-in" }]] }] : [];
-    if (firstMount !== "fence")
-      return { ...step, needs: [...step.needs.filter((need) => !isLinedUp(need)), ...lineUp] };
+/** Any one of these steps. */
+const anyOf = (ids: readonly string[]): Need[] => (ids.length > 0 ? [{ anyOf: ids.map((step) => [{ step }]) }] : []);
+
+/** What a step rests on and takes, as the program goes about the first rides. @param marked ids of steps by their mark */
+function goneAbout(
+  step: Step,
+  { firstMount, firstRidesIn }: Ways,
+  { needs = {} }: ProgramFile,
+  marked: (mark: StepMark) => readonly string[],
+): Step {
+  const is = (mark: StepMark): boolean => step.marks.includes(mark);
+  if (is("mount-place") && !needs[step.id] && firstMount !== "fence") {
+    const linedUp = marked("lined-up");
+    const asksIt = (need: Need): boolean => need.anyOf.some((way) => way.some((ref) => linedUp.includes(ref.step)));
+    const lineUp = firstMount === "block" ? anyOf(linedUp) : [];
+    return { ...step, needs: [...step.needs.filter((need) => !asksIt(need)), ...lineUp] };
   }
-  if (ONTO_HIM.includes(step.id) && firstMount === "leg-up") return { ...step, people: LEG_UP_PEOPLE };
-  if (step.id === "led-ride" && firstRidesIn === "snaffle")
-    return { ...step, needs: [...step.needs, { anyOf: [[{ step: "bridle" }]] }] };
+  if (is("onto-him") && firstMount === "leg-up") return { ...step, people: LEG_UP_PEOPLE };
+  if (is("first-ridden") && firstRidesIn === "snaffle")
+    return { ...step, needs: [...step.needs, ...anyOf(marked("bridled"))] };
   return step;
 }
 
@@ -268,6 +294,7 @@ function readStep(file: StepFile, needs: Need[]): Step {
     end: file.end ?? false,
     rungs: file.rungs ?? [],
     people: file.people ?? 1,
+    marks: file.marks ?? [],
   };
 }
 

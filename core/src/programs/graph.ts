@@ -1,5 +1,5 @@
 import { closest, distance } from "fastest-levenshtein";
-import type { Gate, Need, NeedRef, Program, Step } from "./types";
+import type { Gate, Need, NeedRef, Program, Step, StepMark } from "./types";
 
 /** Every step a list of needs names, whichever way. */
 export function refsOf(needs: readonly Need[]): readonly NeedRef[] {
@@ -24,6 +24,10 @@ const refsKnown = new WeakMap<readonly Need[], readonly NeedRef[]>();
 export function findStep(program: Program, id: string): Step | undefined {
   return indexOf(program).byId.get(id);
 }
+
+/** Steps of a program that have a mark, in the order of its road. */
+export const stepsMarked = (program: Pick<Program, "steps">, mark: StepMark): readonly Step[] =>
+  program.steps.filter(({ marks }) => marks.includes(mark));
 
 interface Index {
   byId: ReadonlyMap<string, Step>;

@@ -24,6 +24,7 @@ export {
   problemsOf,
   refsOf,
   stepsInOrder,
+  stepsMarked,
   type ProgramProblem,
 } from "./graph";
 export { alwaysUnder, unsafePartsOf } from "./safety";

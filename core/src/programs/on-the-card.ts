@@ -12,8 +12,6 @@ export interface CardLines {
   mind: string[];
 }
 
-const LED: readonly string[] = ["rope-lead", "lead", "walk-out", "company", "load", "poles", "gap"];
-
 const HEADGEAR: Record<Ways["headgear"], string> = {
   "rope-halter": "rope halter",
   "headcollar-bridle": "headcollar",
@@ -57,7 +55,7 @@ export function onTheCard(program: Program, ids: readonly string[]): CardLines {
       ways.quarters === "never"
         ? "Quarters turned to you: out of reach first, then send him on until he faces."
         : "Quarters turned to you: step out of reach and wait; do not chase them.",
-      ...(ways.lead !== null && any(({ id }) => LED.includes(id)) ? [MIND_LEAD[ways.lead]] : []),
+      ...(ways.lead !== null && any(({ marks }) => marks.includes("led")) ? [MIND_LEAD[ways.lead]] : []),
     ],
   };
 }

@@ -1,5 +1,5 @@
-import { findStep, refsOf, type ProgramProblem } from "./graph";
-import type { Gate, JudgeNumbers, Need, NeedRef, Program, Step } from "./types";
+import { findStep, refsOf, stepsMarked, type ProgramProblem } from "./graph";
+import type { Gate, GateRole, JudgeNumbers, Need, NeedRef, Program, Step } from "./types";
 
 /**
  * Whether a program keeps what guards a person. A gate's safety steps may be moved, never dropped or made easier; nothing that stands
@@ -14,7 +14,7 @@ export function unsafePartsOf(program: Program, guard: Program): ProgramProblem[
     ...easierSteps(program, guard),
     ...ownRides(program, guard),
     ...laxNumbers(program, guard),
-    ...weakStop(program),
+    ...weakStop(program, guard),
     ...stopUnasked(program),
   ];
 }
@@ -201,7 +201,7 @@ const RIDDEN: readonly Step["stage"][] = ["riding", "schooling"];
 
 /** Steps of somebody's own in which he is ridden: none before the gate of the first ride is behind him. */
 function ownRides(program: Program, guard: Program): ProgramProblem[] {
-  const first = guard.gates.find(({ id }) => id === "first-ride")?.before ?? [];
+  const first = guard.gates.filter(hasRole("first-ride")).flatMap(({ before }) => before);
   return program.steps.flatMap((step, index) =>
     RIDDEN.includes(step.stage) &&
     !findStep(guard, step.id) &&
@@ -210,7 +210,7 @@ function ownRides(program: Program, guard: Program): ProgramProblem[] {
           {
             path: ["steps", index, "needs"],
             expected: `to rest on ${first.join(" or ")}: in this stage somebody sits on him`,
-            found: "a way past the gate first-ride",
+            found: `a way past the gate ${guard.gates.find(hasRole("first-ride"))?.id ?? ""}`,
           },
         ]
       : [],
@@ -242,14 +242,17 @@ function laxNumbers({ judge }: Program, guard: Program): ProgramProblem[] {
   return [...lax(HIGHER, (own, norm) => own < norm, "at least"), ...lax(LOWER, (own, norm) => own > norm, "at most")];
 }
 
-/** Gates at which the stop is shown on the ground. */
-const STOP_GATES = ["first-ride", "out-of-pen"];
+const hasRole =
+  (role: GateRole) =>
+  ({ roles }: Gate): boolean =>
+    roles.includes(role);
 
+/** Gates at which the stop is shown on the ground have to ask for it. */
 function stopUnasked({ gates, stop }: Program): ProgramProblem[] {
-  return gates.flatMap(({ id, needs }, index) =>
-    STOP_GATES.includes(id)
+  return gates.flatMap((gate, index) =>
+    hasRole("stop-shown")(gate)
       ? stop
-          .filter((step) => !needs.some(({ anyOf }) => anyOf.every((way) => way.some((ref) => ref.step === step))))
+          .filter((step) => !gate.needs.some(({ anyOf }) => anyOf.every((way) => way.some((ref) => ref.step === step))))
           .map((step) => ({
             path: ["gates", index, "steps"],
             expected: `${step}, a step of this program's stop`,
@@ -259,16 +262,17 @@ function stopUnasked({ gates, stop }: Program): ProgramProblem[] {
   );
 }
 
-/** What may be a program's stop: each stops him, on the ground, on both sides or in hand. */
-const STOPS: readonly (readonly string[])[] = [["flex", "yield-hind"], ["halt-line"], ["long-rein"]];
+/** Kinds of stop: each stops him, on the ground, on both sides or in hand. */
+const STOPS = ["stop-bend", "stop-line", "stop-reins"] as const;
 
-function weakStop(program: Program): ProgramProblem[] {
+function weakStop(program: Program, guard: Program): ProgramProblem[] {
   const isRidden = program.steps.some(({ stage }) => RIDDEN.includes(stage));
-  if (!isRidden || STOPS.some((stop) => stop.every((id) => program.stop.includes(id)))) return [];
+  const stops = STOPS.map((mark) => stepsMarked(guard, mark).map(({ id }) => id));
+  if (!isRidden || stops.some((stop) => stop.every((id) => program.stop.includes(id)))) return [];
   return [
     {
       path: ["stop"],
-      expected: `one of ${STOPS.map((stop) => stop.join(" with ")).join(", ")} among its steps`,
+      expected: `one of ${stops.map((stop) => stop.join(" with ")).join(", ")} among its steps`,
       found: program.stop.length > 0 ? program.stop.join(", ") : "none",
     },
   ];

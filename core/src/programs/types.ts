@@ -66,6 +66,43 @@ export interface Need {
   anyOf: readonly (readonly NeedRef[])[];
 }
 
+/**
+ * What the rules have to know of a step besides its standard; a yard's own step may have them too.
+ *
+ * - `weight`: the first weight on his back; the age for riding counts for it and for all that rests on it
+ * - `onto-him`: somebody gets onto him
+ * - `canter-line`, `canter-ridden`: canter on the line, and ridden, which wait for an age
+ * - `mount-place`, `lined-up`: where he is mounted, and that he brings himself to it
+ * - `first-ridden`, `bridled`: the first ride, and that he wears the bridle it may be ridden in
+ * - `bit-carried`, `bit-asks`: he carries the bit, and the bit asks something of him some weeks later
+ * - `led`: he is led
+ * - `long-reins`, `girthed`: long reins, and the first thing about his girth
+ * - `stop-bend`, `stop-line`, `stop-reins`: all of one kind are a stop on the ground
+ */
+export const STEP_MARKS = [
+  "weight",
+  "onto-him",
+  "canter-line",
+  "canter-ridden",
+  "mount-place",
+  "lined-up",
+  "first-ridden",
+  "bridled",
+  "bit-carried",
+  "bit-asks",
+  "led",
+  "long-reins",
+  "girthed",
+  "stop-bend",
+  "stop-line",
+  "stop-reins",
+] as const;
+export type StepMark = (typeof STEP_MARKS)[number];
+
+/** What a gate is to the rules: the one of the first ride, and those at which the stop is shown on the ground. */
+export const GATE_ROLES = ["first-ride", "stop-shown"] as const;
+export type GateRole = (typeof GATE_ROLES)[number];
+
 export interface Step {
   id: string;
   stage: Stage;
@@ -86,6 +123,7 @@ export interface Step {
   rungs: readonly string[];
   /** People it takes. */
   people: number;
+  marks: readonly StepMark[];
 }
 
 /** What a person reads of a step. */
@@ -119,6 +157,7 @@ export interface Gate {
   id: string;
   name: string;
   british?: string;
+  roles: readonly GateRole[];
   /** The steps it stands before; it is behind the horse once they are steady. */
   before: readonly string[];
   /** Or the care it stands before; behind him once that was given after its steps were steady. */

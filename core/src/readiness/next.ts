@@ -1,4 +1,4 @@
-import { alwaysUnder, type Program } from "../programs";
+import { alwaysUnder, findStep, stepsMarked, type Program, type StepMark } from "../programs";
 import { daysBetween, type Day } from "../record";
 import { isCarried } from "./about";
 import { isAhead, type Gathered, type GateState, type NeedState, type StepState } from "./states";
@@ -53,10 +53,11 @@ export function nextAtAge(next: WhatNext, program: Program, months: number): Wha
 /** Months a program waits before a step; null where it names none. */
 export function ageFor(program: Program, step: string): number | null {
   const { canterMonths, ridingMonths } = program.ways;
-  const ridden = step === "lean" || alwaysUnder(program, step).has("lean") ? ridingMonths : null;
-  if (step === "circle-canter") return canterMonths;
-  if (step === "canter-ride" || alwaysUnder(program, step).has("canter-ride"))
-    return Math.max(ridden ?? 0, (canterMonths ?? 0) + RIDDEN_CANTER_LATER);
+  const restsOn = (mark: StepMark): boolean =>
+    stepsMarked(program, mark).some(({ id }) => id === step || alwaysUnder(program, step).has(id));
+  const ridden = restsOn("weight") ? ridingMonths : null;
+  if (findStep(program, step)?.marks.includes("canter-line")) return canterMonths;
+  if (restsOn("canter-ridden")) return Math.max(ridden ?? 0, (canterMonths ?? 0) + RIDDEN_CANTER_LATER);
   return ridden;
 }
 
@@ -134,8 +135,11 @@ class Edge {
   /** Days until the bit has been carried as long as the program wants before it asks anything of him. */
   private bitDaysLeft(step: string): number {
     const { contactWeeks } = this.gathered.program.ways;
-    if (step !== "contact" || contactWeeks === null) return 0;
-    const since = this.gathered.byId.get("bit-carry")?.sides[0]?.steadySince?.day;
+    const { byId, program } = this.gathered;
+    if (contactWeeks === null || !byId.get(step)?.step.marks.includes("bit-asks")) return 0;
+    const [since] = stepsMarked(program, "bit-carried")
+      .flatMap(({ id }) => byId.get(id)?.sides[0]?.steadySince?.day ?? [])
+      .toSorted();
     return contactWeeks * DAYS_A_WEEK - (since === undefined ? 0 : daysBetween(since, this.today));
   }
 

@@ -123,12 +123,9 @@ async function readYardFile(archive: OpenArchive): Promise<YardFile> {
   listed("programs")
     .slice(0, OWN_PROGRAMS_MOST)
     .forEach((one, index) => {
-      const { own, problems } = parseOwnPrograms([one], ["programs"]);
+      const { own, problems } = parseOwnPrograms([one], ["programs"], index);
       read.own.push(...own.map(({ file }) => file));
-      setAside(
-        problems.map((problem) => ({ ...problem, path: problem.path.replace("[0]", `[${index}]`) })),
-        one,
-      );
+      setAside(problems, one);
     });
   return read;
 }
