@@ -1,26 +1,9 @@
-import { addDays, type AskEvent, type Day, type Setting } from "../record";
+import { addDays, type AskEvent, type Day } from "../record";
 import type { JudgeNumbers } from "../programs";
 import { isSureEnough, NOTHING_SAID, type SideEvidence } from "../evidence";
 import { elsewhereOf, whyNotOnItsOwn } from "./rules";
 import type { SideState, StepState } from "./states";
-import type { FindingCode } from "./types";
-
-/** The least clean work on one side after which it meets every rule but what it rests on. */
-export interface LeastWork {
-  /** Clean asks in all. */
-  asks: number;
-  /** Days they take, one outing at least on each. */
-  days: number;
-  /** They begin on another day than the last one worked, which is today. */
-  later: boolean;
-  /** Rules of 1, 3, 4 and 5 that are not met now. */
-  missing: readonly FindingCode[];
-  /** Further places and people it has to be shown with, settings, and whether a sign of ease has to be seen. */
-  places: number;
-  people: number;
-  settings: readonly Setting[];
-  ease: boolean;
-}
+import type { LeastWork } from "./types";
 
 const MOST_DAYS = 8;
 const MOST_ASKS = 120;

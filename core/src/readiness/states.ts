@@ -15,8 +15,7 @@ import {
 } from "../programs";
 import { SideEvidence, watchOf, type Watch } from "../evidence";
 import type { HorseAbout } from "./about";
-import type { LeastWork } from "./least-work";
-import type { Finding } from "./types";
+import type { Finding, LeastWork } from "./types";
 
 /** When something first held: the outing, by its place in the order, and its day. */
 export interface Since {

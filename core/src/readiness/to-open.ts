@@ -1,10 +1,10 @@
 import type { Day } from "../record";
 import type { JudgeNumbers } from "../programs";
 import { isCarried, type HorseAbout } from "./about";
-import { leastWork, type LeastWork } from "./least-work";
+import { leastWork } from "./least-work";
 import { hasGateAhead, isSameSide, type NeedState, type SideState, type StepState } from "./states";
 import { isNeedMet, isRefMet, missingOf, sideStatus, stepStatus } from "./status";
-import type { FindingCode, OpenAction } from "./types";
+import type { FindingCode, LeastWork, OpenAction } from "./types";
 
 export type Action = Omit<OpenAction, "text">;
 

@@ -1,4 +1,4 @@
-import type { Day } from "../record";
+import type { Day, Setting } from "../record";
 import type { SideKey } from "../programs";
 
 export type { SideKey };
@@ -128,4 +128,21 @@ export interface WhatNext {
   checkCold: NextStep[];
   /** The next gate on his road; null behind the last one. */
   gate: string | null;
+}
+
+/** The least clean work on one side after which it meets every rule but what it rests on. */
+export interface LeastWork {
+  /** Clean asks in all. */
+  asks: number;
+  /** Days they take, one outing at least on each. */
+  days: number;
+  /** They begin on another day than the last one worked, which is today. */
+  later: boolean;
+  /** Rules of 1, 3, 4 and 5 that are not met now. */
+  missing: readonly FindingCode[];
+  /** Further places and people it has to be shown with, settings, and whether a sign of ease has to be seen. */
+  places: number;
+  people: number;
+  settings: readonly Setting[];
+  ease: boolean;
 }

@@ -2,7 +2,7 @@ import { isIPv6 } from "node:net";
 import { parseCookie } from "cookie";
 import type { Request, RequestHandler, Response } from "express";
 import { ROUTES, type HelloView, type Right } from "@still-pine/contract/http";
-import type { Context } from "../http/app";
+import type { Context } from "../http/context";
 import { doorOf, type Door } from "../http/guard";
 import { HttpProblem } from "../http/problems";
 import { deviceOfKey, type DeviceRow, type NoKey } from "../store/devices";

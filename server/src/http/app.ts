@@ -7,7 +7,8 @@ import { layDown as doLayDown } from "../archive/go-out";
 import type { DoJob, DoLayDown } from "../archive/in-thread";
 import { doJob } from "../archive/jobs";
 import { LiveHub } from "../live/hub";
-import { loadYard, type Yard } from "../store/yard";
+import { loadYard } from "../store/yard";
+import type { Context, PhonesDoor } from "./context";
 import { atMost, ownPagesOnly, readableAddress, storableBody } from "./guard";
 import { HttpProblem, problemHandler } from "./problems";
 import { horseRoutes } from "./routes/horses";
@@ -40,29 +41,6 @@ export interface AppSettings {
   isClockFixed?: boolean;
   /** Where phones come in; null while it listens on loopback alone. */
   phones?: () => PhonesDoor | null;
-}
-
-/** Where phones come in. */
-export interface PhonesDoor {
-  /** Such as `https://still-pine.local:7464`. */
-  address: string;
-  /** Every host they may call, with the port. */
-  hosts: readonly string[];
-  /** Where they get the yard's certificate; none with a certificate of one's own. */
-  trustAddress: string | null;
-  fingerprint: string | null;
-}
-
-/** What every route works with. */
-export interface Context {
-  db: Pool;
-  heavy: Pool;
-  bringIn: DoJob;
-  layDown: DoLayDown;
-  now: () => string;
-  yard: () => Promise<Yard>;
-  phones: () => PhonesDoor | null;
-  isClockFixed: boolean;
 }
 
 const BODY_MOST = 1024 * 1024;

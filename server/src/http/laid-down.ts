@@ -4,7 +4,7 @@ import type { Response } from "express";
 import { isMuch, piecesOf, type Outgoing } from "../archive/go-out";
 import { inSnapshot } from "../db/pool";
 import { temporaryFolder } from "../process/temporary";
-import type { Context } from "./app";
+import type { Context } from "./context";
 import { spool, type Spooled } from "./spool";
 import { sendStream } from "./stream";
 

@@ -4,7 +4,7 @@ import { createServer as createHttpServer, type RequestListener, type Server } f
 import { createServer as createHttpsServer } from "node:https";
 import path from "node:path";
 import { Trouble } from "../cluster/trouble";
-import type { PhonesDoor } from "../http/app";
+import type { PhonesDoor } from "../http/context";
 import { isPrivate, openAuthority, toDer, vouchFor } from "./authority";
 import { answerFor, ownAddresses, type LocalName } from "./local-name";
 import { keepListening, report, safely } from "../process/safely";

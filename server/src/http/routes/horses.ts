@@ -22,7 +22,7 @@ import { horsePack, packView } from "../../views/pack";
 import { diary, feelView, horseView, outingView, stepView, stringText } from "../../views/horse";
 import { checkUpView } from "../../views/check-up";
 import { underView } from "../../views/under";
-import type { Context } from "../app";
+import type { Context } from "../context";
 import { changedMeanwhile, HttpProblem, notFound, parseBody, readVersion } from "../problems";
 
 export function horseRoutes({ db, now, yard }: Context): Router {

@@ -2,7 +2,7 @@ import { Router } from "express";
 import { ledgerFilterSchema, ledgerQuerySchema, openApi } from "@still-pine/contract/http";
 import { recordJsonSchema } from "@still-pine/contract/record";
 import { ledgerPage, ledgerSums } from "../../store/ledger";
-import type { Context } from "../app";
+import type { Context } from "../context";
 import { parseBody } from "../problems";
 import { laidDown } from "../laid-down";
 

@@ -9,7 +9,7 @@ import { findHorse } from "../../store/horses";
 import { loadLabels, withLabels } from "../../store/labels";
 import { eventsAfter, findPlan, keepPlan, runningOutings } from "../../store/live";
 import { toRecord } from "../../store/record";
-import type { Context } from "../app";
+import type { Context } from "../context";
 import { notFound, parseBody } from "../problems";
 
 /** Events that are read at a time on their way to a device. */

@@ -13,7 +13,7 @@ import {
   readThumbnail,
   viewOf,
 } from "../../store/media";
-import type { Context } from "../app";
+import type { Context } from "../context";
 import { atMost } from "../guard";
 import { HttpProblem, notFound, parseBody } from "../problems";
 import { sendPieces } from "../stream";

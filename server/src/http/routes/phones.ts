@@ -23,7 +23,7 @@ import {
 } from "../../store/devices";
 import { horsesOfOutings } from "../../store/owners";
 import { passPhraseHash, setPassPhraseHash } from "../../store/yard";
-import type { Context } from "../app";
+import type { Context } from "../context";
 import { changedMeanwhile, HttpProblem, notFound, parseBody, readVersion } from "../problems";
 
 /** Who is let in: codes, keys, the list of phones, the laptop's pass phrase. */

@@ -7,7 +7,7 @@ import { rebuildThoseBy } from "../../read-models/rebuild";
 import { dropDraft, findDraft, listDrafts, publish, publishedPrograms, putDraft } from "../../store/programs";
 import { programChanges } from "../../views/program-changes";
 import { holdYard } from "../../store/yard";
-import type { Context } from "../app";
+import type { Context } from "../context";
 import { changedMeanwhile, HttpProblem, notFound, parseBody, readVersion } from "../problems";
 
 /** The yard's own programs: drafts, publishing, and what that changes. */

@@ -12,7 +12,7 @@ import { ARCHIVE_MOST_BYTES, RATIO_FROM_BYTES, RATIO_MOST } from "../../archive/
 import { CSV_MOST_BYTES } from "../../csv/bring-in";
 import { temporaryFolder } from "../../process/temporary";
 import { findHorse } from "../../store/horses";
-import type { Context } from "../app";
+import type { Context } from "../context";
 import { atMost } from "../guard";
 import { laidDown } from "../laid-down";
 import { HttpProblem, notFound, parseBody } from "../problems";

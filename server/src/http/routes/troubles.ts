@@ -3,7 +3,7 @@ import { idSchema } from "@still-pine/contract/record";
 import { z } from "zod";
 import { troubleFieldsSchema } from "@still-pine/contract/http";
 import { dropTrouble, findTrouble, listTroubles, putTrouble } from "../../store/troubles";
-import type { Context } from "../app";
+import type { Context } from "../context";
 import { changedMeanwhile, notFound, parseBody, readVersion } from "../problems";
 
 const newIdSchema = z.object({ trouble: idSchema });

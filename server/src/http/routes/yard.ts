@@ -5,7 +5,7 @@ import { rebuildWithin } from "../../read-models/rebuild";
 import { findLabel, listLabels, relabel, type LabelKind } from "../../store/labels";
 import { holdYard, updateYard } from "../../store/yard";
 import { yardOnly } from "../../views/horse";
-import type { Context } from "../app";
+import type { Context } from "../context";
 import { changedMeanwhile, HttpProblem, notFound, parseBody, readVersion } from "../problems";
 
 const KINDS: readonly { path: string; kind: LabelKind }[] = [
