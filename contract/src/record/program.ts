@@ -3,7 +3,6 @@ import {
   BEGINS,
   buildProgram,
   CATALOGUE,
-  DEFAULT_NUMBERS,
   DOSE_UNITS,
   ELSEWHERES,
   ENDS,
@@ -21,6 +20,7 @@ import {
   STAGES,
   STEP_KINDS,
   STEP_MARKS,
+  type JudgeNumbers,
   type Program,
   type ProgramFile,
 } from "@still-pine/core/programs";
@@ -91,9 +91,36 @@ const gateSchema = z.strictObject({
   riddenBefore: z.array(idSchema).optional(),
 });
 
-/** Shares lie between 0 and 1, counts from 1 on. */
-const numberSchema = (name: string): z.ZodType =>
-  /share|sure|forgetBy|seriesWeight|gapAtLeast/i.test(name) ? z.number().gt(0).lt(1) : z.number().gt(0).max(10_000);
+const share = z.number().gt(0).lt(1);
+const from1to = (most: number): z.ZodNumber => z.number().min(1).max(most);
+
+/** Each number the judge goes by, with its own range: counts from one on, and as many as a horse's record can show. */
+const NUMBERS = {
+  share,
+  sure: share,
+  gateSure: share,
+  forgetBy: share,
+  forgetPer: from1to(1000),
+  seriesWeight: share,
+  holdDays: from1to(60),
+  days: from1to(60),
+  gateDays: from1to(60),
+  colds: from1to(20),
+  recent: from1to(20),
+  places: from1to(10),
+  people: from1to(10),
+  freshPerDay: from1to(365),
+  freshAtMost: from1to(3650),
+  gateFresh: from1to(365),
+  soonDays: from1to(365),
+  gapAtLeast: share,
+  gapAsks: from1to(100),
+  cornerAtLeast: from1to(100),
+  cornerShare: share,
+  creepOutings: from1to(20),
+  creepRise: z.number().gt(0).max(4),
+  offersAtLeast: from1to(100),
+} satisfies Record<keyof JudgeNumbers, z.ZodNumber>;
 
 const textSchema = z.string().max(2000);
 
@@ -104,9 +131,7 @@ export const programSchema = z.strictObject({
   about: z.string().min(1).max(2000),
   stop: z.array(idSchema),
   optional: z.array(idSchema).optional(),
-  judge: z
-    .strictObject(Object.fromEntries(Object.keys(DEFAULT_NUMBERS).map((name) => [name, numberSchema(name).optional()])))
-    .optional(),
+  judge: z.strictObject(NUMBERS).partial().optional(),
   coach: z
     .strictObject({
       spurtSeconds: z.int().min(10).max(3600).nullable().optional(),
