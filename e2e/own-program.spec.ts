@@ -269,7 +269,11 @@ test("a horse whose program is not here is not judged; he is recorded all the sa
   await expect
     .poll(async () => (await entriesOnServer(page, horse, outing)).filter(({ type }) => type === "ask").length)
     .toBe(3);
+  await expect(page.getByRole("status", { name: "Verdicts" })).toContainText("nothing is judged until it is");
+  await page.goto(`/horses/${horse}/steps/flex`);
+  await expect(notHere).toBeVisible();
   await page.goto(`/horses/${horse}`);
+  await expect(notHere).toBeVisible();
   await expect(page.getByRole("heading", { name: "What is next" })).toBeHidden();
   await notHere.getByRole("button", { name: "Loose pen start" }).click();
   await expect(notHere).toBeHidden();

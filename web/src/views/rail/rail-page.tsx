@@ -71,9 +71,17 @@ function Rail() {
   const { words, horseName } = session.outing;
   const isEnded = usePen((snapshot) => snapshot.isEndedElsewhere);
   const taken = usePen(({ state }) => Object.keys(state.exercises).join(" "));
+  // In a check-up there is no list of today's: the coach names what is next.
+  const next = usePen(({ advice }) => (session.plan.checkUp ? advice.step : undefined));
   const steps = useMemo(
-    () => [...new Set([...session.plan.exercises.map(({ step }) => step), ...taken.split(" ").filter(Boolean)])],
-    [session, taken],
+    () => [
+      ...new Set([
+        ...session.plan.exercises.map(({ step }) => step),
+        ...taken.split(" ").filter(Boolean),
+        ...(next === undefined ? [] : [next]),
+      ]),
+    ],
+    [session, taken, next],
   );
   useEffect(() => {
     const stops = [followPeers(session, setConnection), keepSending(), keepAwake(() => undefined)];

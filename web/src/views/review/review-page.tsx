@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import type { OutingView, YardView } from "@still-pine/contract/http";
 import { eventTypeOf } from "@still-pine/contract/record";
-import { findStep, sidesOf, type Program } from "@still-pine/core/programs";
+import { findStep, isUnknown, sidesOf, type Program } from "@still-pine/core/programs";
 import { isReached, lineFor, proposeNextTime, tallyOf } from "@still-pine/core/outing";
 import { type EventBody, is } from "@still-pine/core/record";
 import { sideInWords, stepName } from "@still-pine/core/readiness/words";
@@ -96,7 +96,7 @@ export function ReviewPage() {
         )}
         <div className="grid items-start gap-4 lg:grid-cols-2">
           <Lines reviewed={reviewed} yard={yard} />
-          <Changes view={view} isSent={isSent} />
+          <Changes view={view} isSent={isSent} isJudged={!isUnknown(plan.program)} />
         </div>
         <SeenTwice reviewed={reviewed} yard={yard} recorders={view?.recorders ?? {}} onStrike={drop} />
         <NextTime reviewed={reviewed} yard={yard} onSave={(fields) => void add(fields)} />
@@ -241,11 +241,21 @@ function Lines({ reviewed: { plan, state, endedAt }, yard }: { reviewed: Reviewe
 }
 
 /** What the judge sees anew, before and after, and why it is not more. */
-function Changes({ view, isSent }: { view: OutingView | undefined; isSent: boolean | null }) {
+function Changes({
+  view,
+  isSent,
+  isJudged,
+}: {
+  view: OutingView | undefined;
+  isSent: boolean | null;
+  isJudged: boolean;
+}) {
   return (
     <section role="status" aria-label="Verdicts" className="card">
       <h2 className="mb-1 text-xl">In the judge's eyes</h2>
-      {!view ? (
+      {!isJudged ? (
+        <p>His program is not here: nothing is judged until it is, or he goes by another one.</p>
+      ) : !view ? (
         <p className="text-faint">
           {isSent === false ? "This device does not know enough of him to judge by itself." : "Asking the judge …"}
         </p>

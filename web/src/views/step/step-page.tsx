@@ -1,10 +1,11 @@
 import { lazy, Suspense } from "react";
 import { Link, useParams } from "react-router";
 import type { StepView, YardView } from "@still-pine/contract/http";
-import { findStep, nameIn, type Program, type Step } from "@still-pine/core/programs";
+import { findStep, isUnknown, nameIn, type Program, type Step } from "@still-pine/core/programs";
 import { sideInWords, STAGE_WORDS, STATUS_MEANS } from "@still-pine/core/readiness";
+import { ProgramNotHere } from "../../book/not-here";
 import { useProgramFor } from "../../book/use-book";
-import { useStepQuery, useYardQuery } from "../../api";
+import { useHorseQuery, useStepQuery, useYardQuery } from "../../api";
 import { Entries } from "../../entries/entry-item";
 import { Hoofprint, StatusWord } from "../../marks/hoofprint";
 import { weekdayOf } from "../../parts/days";
@@ -25,6 +26,9 @@ export function StepPage() {
   const { horse = "", step: id = "" } = useParams();
   const { data, error, refetch } = useStepQuery({ horse, step: id });
   const { data: yard } = useYardQuery();
+  // A step nobody judges is none the server can tell of: it may be his program that is not here.
+  const { data: his } = useHorseQuery(horse, { skip: !error });
+  if (error && his && isUnknown(programFor(his.horse))) return <ProgramNotHere horse={his.horse} />;
   const program = data && programFor(data.horse);
   const step = program && findStep(program, id);
   if (!data || !yard || !step || !program)
