@@ -4,7 +4,7 @@ import { killedStarts } from "./kill-starts";
 
 /** bin/bench runs two thousand. */
 const KILLS = Number(process.env["KILLS"] ?? 7);
-const STARTS = Number(process.env["START_KILLS"] ?? 2);
+const STARTS = Number(process.env["START_KILLS"] ?? 4);
 const SEED = Number(process.env["KILL_SEED"] ?? 20261124);
 
 test(`whatever is killed, ${KILLS} times: what was acknowledged is there exactly once`, async () => {
