@@ -15,7 +15,7 @@ const COLUMNS = `id, name, time_zone as "timeZone", units, words, version`;
 
 /** With a mark of its own programs: by it those that were read before are known again. */
 const SELECT = `select ${COLUMNS}, (
-  select md5(string_agg(concat_ws(' ', p.id, p.version, p.published_at, length(p.file::text)), ',' order by p.id, p.version))
+  select md5(string_agg(concat_ws(' ', p.id, p.version, p.published_at), ',' order by p.id, p.version))
   from program p where p.yard_id = yard.id) as programs from yard`;
 
 type YardRow = Omit<Yard, "book"> & { programs: string | null };

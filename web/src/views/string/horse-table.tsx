@@ -3,7 +3,7 @@ import { clsx } from "clsx";
 import { memo, useLayoutEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { StringHorse, YardView } from "@still-pine/contract/http";
-import { isUnknown } from "@still-pine/core/programs";
+import { isUnknown, type Program } from "@still-pine/core/programs";
 import { gateName, STATUS_WORDS, stepName } from "@still-pine/core/readiness/words";
 import { useProgramFor } from "../../book/use-book";
 import { StatusMark } from "../../marks/hoofprint";
@@ -25,6 +25,7 @@ const CLOSE_PX = 25;
 
 /** The string on a laptop: a row a horse; of a long one only the rows in sight are drawn. */
 export function HorseTable({ horses, yard, onEdit }: HorseListProps) {
+  const programFor = useProgramFor();
   const table = useRef<HTMLTableElement>(null);
   const [top, setTop] = useState(0);
   useLayoutEffect(() => setTop(table.current?.offsetTop ?? 0), []);
@@ -62,6 +63,7 @@ export function HorseTable({ horses, yard, onEdit }: HorseListProps) {
               <Row
                 key={horse.id}
                 horse={horse}
+                program={programFor(horse)}
                 index={index}
                 yard={yard}
                 isRoomy={isRoomy}
@@ -85,6 +87,7 @@ const Gap = ({ height }: { height: number }) => (
 
 interface RowProps {
   horse: StringHorse;
+  program: Program;
   index: number;
   yard: YardView;
   isRoomy: boolean;
@@ -93,8 +96,7 @@ interface RowProps {
 }
 
 /** Drawn anew only when its horse changed: a string that comes anew mostly holds what it held. */
-const Row = memo(({ horse, index, yard, isRoomy, height, onEdit }: RowProps) => {
-  const program = useProgramFor()(horse);
+const Row = memo(({ horse, program, index, yard, isRoomy, height, onEdit }: RowProps) => {
   const link = `/horses/${encodeURIComponent(horse.id)}`;
   const edge = horse.edge.slice(0, isRoomy ? 3 : 2);
   return (
