@@ -4,15 +4,6 @@ export { parseEvent } from "./check-event";
 export { canonical, outingToText, recordClosing, recordOpening, recordToText } from "./canonical";
 export { anyEventSchema, idSchema, instantSchema, isKnownType, labelSchema, misfits } from "./events";
 export {
-  EVENT_TYPES,
-  eventTypeOf,
-  HEAD_FIELDS,
-  PROGRAM_FIELDS,
-  type EventType,
-  type Field,
-  type FieldIs,
-} from "@still-pine/core/record";
-export {
   isTooDeep,
   LEVELS_MOST,
   problemInWords,

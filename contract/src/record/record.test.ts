@@ -2,8 +2,8 @@ import { readFileSync } from "node:fs";
 import Ajv from "ajv/dist/2020.js";
 import { describe, expect, it } from "vitest";
 import { CATALOGUE, PROGRAMS, SCHOOLS } from "@still-pine/core/programs";
-import type { HorseRecord } from "@still-pine/core/record";
-import { EVENT_TYPES, parseRecord, PROBLEMS_SHOWN, recordJsonSchema, recordToText, typesInMarkdown } from ".";
+import { type HorseRecord, EVENT_TYPES } from "@still-pine/core/record";
+import { parseRecord, PROBLEMS_SHOWN, recordJsonSchema, recordToText, typesInMarkdown } from ".";
 
 const NOW = "2026-06-10T12:00:00Z";
 const EXAMPLE = readFileSync(new URL("../../../docs/example-record.json", import.meta.url), "utf8");

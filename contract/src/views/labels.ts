@@ -1,5 +1,4 @@
-import { asEvent, is, type RecordEvent } from "@still-pine/core/record";
-import { EVENT_TYPES } from "../record";
+import { asEvent, is, type RecordEvent, EVENT_TYPES } from "@still-pine/core/record";
 
 /** People and places are rows; events name them by id, so that a person can be made nameless without touching the record. */
 export type LabelKind = "place" | "person";

@@ -1,5 +1,11 @@
-import { compareEvents, measuredTimes, type Outing, type RecordEvent } from "@still-pine/core/record";
-import { HEAD_FIELDS, PROGRAM_FIELDS } from "../record";
+import {
+  compareEvents,
+  HEAD_FIELDS,
+  measuredTimes,
+  PROGRAM_FIELDS,
+  type Outing,
+  type RecordEvent,
+} from "@still-pine/core/record";
 
 /**
  * Between rows and the open record. In the database the head of an outing is made of `outing-start`, `head` and `outing-end`

@@ -1,5 +1,6 @@
+import { eventTypeOf } from "@still-pine/core/record";
 import type { Pool, PoolClient } from "pg";
-import { eventTypeOf, shown, type InputProblem } from "@still-pine/contract/record";
+import { shown, type InputProblem } from "@still-pine/contract/record";
 import { inTransaction } from "../db/pool";
 import { isStillIn } from "../store/devices";
 import type { StoredEvent } from "../store/events";

@@ -1,5 +1,5 @@
+import { EVENT_TYPES, type Field, type FieldIs } from "@still-pine/core/record";
 import { SCHOOLS } from "@still-pine/core/programs";
-import { EVENT_TYPES, type Field, type FieldIs } from "@still-pine/contract/record";
 import { historyOf } from "./histories";
 import { seeded } from "./nonsense";
 import { call } from "./throw-away";

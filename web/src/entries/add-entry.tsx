@@ -1,9 +1,8 @@
-import { bodyFrom } from "@still-pine/core/record";
+import { bodyFrom, EVENT_TYPES, type EventType } from "@still-pine/core/record";
 import { Plus } from "lucide-react";
 import { ToggleGroup } from "radix-ui";
 import { useState } from "react";
 import type { YardView } from "@still-pine/contract/http";
-import { EVENT_TYPES, type EventType } from "@still-pine/contract/record";
 import type { Program } from "@still-pine/core/programs";
 import { problemOf } from "../api";
 import { Modal } from "../parts/modal";

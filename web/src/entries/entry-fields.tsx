@@ -1,6 +1,6 @@
 import { useId } from "react";
 import { unitName } from "@still-pine/core/body";
-import type { Field as FieldSpec } from "@still-pine/contract/record";
+import type { Field as FieldSpec } from "@still-pine/core/record";
 import type { Program } from "@still-pine/core/programs";
 import type { YardView } from "@still-pine/contract/http";
 import { Field } from "../parts/field";

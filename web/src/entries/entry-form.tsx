@@ -1,6 +1,6 @@
+import type { EventType, Field } from "@still-pine/core/record";
 import { useState, type ReactNode } from "react";
 import type { YardView } from "@still-pine/contract/http";
-import type { EventType, Field } from "@still-pine/contract/record";
 import type { Program } from "@still-pine/core/programs";
 import { EntryFields } from "./entry-fields";
 import { changesBetween, readForm, toForm, wholeErrors, type FormErrors, type FormValues } from "./form-values";

@@ -1,7 +1,6 @@
-import type { EventOf } from "@still-pine/core/record";
+import { type EventOf, eventTypeOf, type Field } from "@still-pine/core/record";
 import { useState } from "react";
 import type { EntryView, YardView } from "@still-pine/contract/http";
-import { eventTypeOf, type Field } from "@still-pine/contract/record";
 import type { Program } from "@still-pine/core/programs";
 import type { VerdictChange } from "@still-pine/core/readiness";
 import { problemOf } from "../api";

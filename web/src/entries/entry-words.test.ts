@@ -1,8 +1,7 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
-import { EVENT_TYPES } from "@still-pine/contract/record";
 import { loosePenStart, ProgramBook, SCHOOLS, SHIPPED, type ProgramFile } from "@still-pine/core/programs";
-import type { CorrectionEvent, HorseRecord, RecordEvent } from "@still-pine/core/record";
+import { type CorrectionEvent, type HorseRecord, type RecordEvent, EVENT_TYPES } from "@still-pine/core/record";
 import { changesInWords, entryInWords } from "./entry-words";
 
 const head = { id: "e", at: "2026-06-01T10:00:00Z" };

@@ -1,5 +1,4 @@
 import { measureInWords, type UnitSystem } from "@still-pine/core/body";
-import { eventTypeOf, type Field } from "@still-pine/contract/record";
 import {
   fieldOf,
   typedOf,
@@ -7,6 +6,8 @@ import {
   type CorrectionEvent,
   type EventBody,
   type RecordEvent,
+  eventTypeOf,
+  type Field,
 } from "@still-pine/core/record";
 import { phaseWordsOf, type Program } from "@still-pine/core/programs";
 import { sideInWords, stepName } from "@still-pine/core/readiness/words";

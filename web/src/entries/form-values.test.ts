@@ -1,5 +1,5 @@
+import { EVENT_TYPES, eventTypeOf, type EventType } from "@still-pine/core/record";
 import { describe, expect, it } from "vitest";
-import { EVENT_TYPES, eventTypeOf, type EventType } from "@still-pine/contract/record";
 import { loosePenStart } from "@still-pine/core/programs";
 import { inDialect } from "./choice-words";
 import { changesBetween, readForm, toForm, wholeErrors, type FormValues } from "./form-values";

@@ -1,5 +1,6 @@
+import type { EventType, Field } from "@still-pine/core/record";
 import { measureInWords, parseMeasure, unitName, type UnitSystem } from "@still-pine/core/body";
-import { parseEvent, type EventType, type Field } from "@still-pine/contract/record";
+import { parseEvent } from "@still-pine/contract/record";
 import type { Program } from "@still-pine/core/programs";
 import { dayOf, instantIn, timeIn } from "../parts/days";
 

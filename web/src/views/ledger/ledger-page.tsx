@@ -1,7 +1,7 @@
+import { EVENT_TYPES } from "@still-pine/core/record";
 import { Download } from "lucide-react";
 import { useMemo, useState } from "react";
 import type { LedgerFilter, LedgerSums, StringView } from "@still-pine/contract/http";
-import { EVENT_TYPES } from "@still-pine/contract/record";
 import type { ProgramBook, Step } from "@still-pine/core/programs";
 import { useBook } from "../../book/use-book";
 import { searchOf, useLedgerSumsQuery, useStringQuery } from "../../api";

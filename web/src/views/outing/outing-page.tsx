@@ -1,8 +1,7 @@
-import { bodyFrom } from "@still-pine/core/record";
+import { bodyFrom, eventTypeOf, HEAD_FIELDS } from "@still-pine/core/record";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import type { OutingView, YardView } from "@still-pine/contract/http";
-import { eventTypeOf, HEAD_FIELDS } from "@still-pine/contract/record";
 import { stepName } from "@still-pine/core/readiness";
 import { useBook, useProgramFor } from "../../book/use-book";
 import { problemOf, useOutingQuery, useYardQuery } from "../../api";

@@ -1,8 +1,7 @@
 import type { YardView } from "@still-pine/contract/http";
-import { eventTypeOf } from "@still-pine/contract/record";
 import { findStep, phaseWordsOf, sidesOf, type Program } from "@still-pine/core/programs";
 import { sideOfAsk } from "@still-pine/core/evidence";
-import { isAsk, type AskEvent, type RecordEvent } from "@still-pine/core/record";
+import { isAsk, type AskEvent, type RecordEvent, eventTypeOf } from "@still-pine/core/record";
 import { EntryForm } from "../../entries/entry-form";
 import { FeelSquare } from "../../marks/feel-square";
 import { clockOf, withPlace } from "../../pen/words";

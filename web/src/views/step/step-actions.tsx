@@ -1,8 +1,7 @@
-import { bodyFrom } from "@still-pine/core/record";
+import { bodyFrom, eventTypeOf } from "@still-pine/core/record";
 import { Hand, SlidersHorizontal, StepForward } from "lucide-react";
 import { useState } from "react";
 import type { YardView } from "@still-pine/contract/http";
-import { eventTypeOf } from "@still-pine/contract/record";
 import type { Program, Step } from "@still-pine/core/programs";
 import { problemOf } from "../../api";
 import { EntryForm } from "../../entries/entry-form";

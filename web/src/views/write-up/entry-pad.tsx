@@ -1,7 +1,6 @@
 import { Tabs } from "radix-ui";
 import { useState } from "react";
 import type { BriefView, PrintView, StringHorse, YardView } from "@still-pine/contract/http";
-import { eventTypeOf, type EventType } from "@still-pine/contract/record";
 import {
   bodyFrom,
   SIGNS_OF_EASE,
@@ -9,6 +8,8 @@ import {
   type Answer,
   type EventBody,
   type Sign,
+  eventTypeOf,
+  type EventType,
 } from "@still-pine/core/record";
 import {
   inDialect,

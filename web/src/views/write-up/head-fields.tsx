@@ -1,5 +1,5 @@
+import { HEAD_FIELDS } from "@still-pine/core/record";
 import type { StringView } from "@still-pine/contract/http";
-import { HEAD_FIELDS } from "@still-pine/contract/record";
 import { loosePenStart } from "@still-pine/core/programs";
 import { EntryFields } from "../../entries/entry-fields";
 import type { FormErrors } from "../../entries/form-values";
