@@ -1,4 +1,5 @@
-import type { BodyOf, EventBody, Mood, RecordEvent, Severity } from "../record";
+import type { EventBody, Mood, RecordEvent, Severity } from "../record";
+import { bodyOfPress, type AskLine } from "../recording";
 import { randomFrom, type Random } from "./random";
 
 /** Phones that record one outing together, each cut off from the others now and then, each with a clock of its own. */
@@ -57,14 +58,15 @@ export function tellOfDevices(seed: number, length = 60, steps: readonly string[
     recorded.push({ device, event });
     acts.push({ do: "record", device, event });
   };
-  const ask = (): BodyOf<"ask"> => ({
-    type: "ask",
-    step: pick(steps),
-    side: pick(["near", "off"] as const),
-    answer: pick(["gave", "gave", "gave", "tried", "neutral", "none", "against"] as const),
-    phase: scale(),
-    mood: pick([0, 1, 1, 2, 3, 4] as const),
-  });
+  const side = () => pick(["near", "off"] as const);
+  const line = (): AskLine => ({ step: pick(steps), side: side() });
+  const ask = () =>
+    ({
+      press: "ask",
+      answer: pick(["gave", "gave", "gave", "tried", "neutral", "none", "against"] as const),
+      phase: scale(),
+      mood: pick([0, 1, 1, 2, 3, 4] as const),
+    }) as const;
   const [first = "d"] = devices;
   record(first, { id: `${outing}:start`, type: "outing-start", place: "Round pen", handler: "M" });
   for (let act = 0; act < length; act += 1) {
@@ -75,17 +77,18 @@ export function tellOfDevices(seed: number, length = 60, steps: readonly string[
     else if (chance < 0.3)
       acts.push({ do: "meet", device, lost: random() < 0.3, repeated: random() < 0.3, reversed: random() < 0.3 });
     else if (chance < 0.62) {
+      const asked = line();
       const seen = ask();
-      record(device, seen);
+      record(device, bodyOfPress(seen, asked, now));
       const other = pick(devices);
       // The other one sees the same ask a moment later, maybe otherwise.
       if (other !== device && random() < 0.5) {
         now += whole(2500);
-        record(other, random() < 0.5 ? seen : { ...seen, mood: scale(), phase: scale() });
+        const another = random() < 0.5 ? seen : { ...seen, mood: scale(), phase: scale() };
+        record(other, bodyOfPress(another, asked, now));
       }
-    } else if (chance < 0.7) record(device, { type: "side-change", to: pick(["near", "off"] as const) });
-    else if (chance < 0.76)
-      record(device, { type: "spurt", edge: "start", step: pick(steps), side: pick(["near", "off"] as const) });
+    } else if (chance < 0.7) record(device, bodyOfPress({ press: "side" }, { step: STEPS[0], side: side() }, now));
+    else if (chance < 0.76) record(device, bodyOfPress({ press: "take-up" }, line(), now));
     else if (chance < 0.8) record(device, { type: "startle", size: (1 + whole(3)) as Severity });
     else if (chance < 0.83) record(device, { type: "note", text: `note ${act}` });
     else if (chance < 0.86 && skew.get(device) !== 0)

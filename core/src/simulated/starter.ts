@@ -7,7 +7,8 @@ import {
   type EventBody,
   type RecordEvent,
 } from "../record";
-import { findStep, sideFields, sidesOf, type Program, type SideKey, type Step } from "../programs";
+import { bodyOfPress, type Press } from "../recording";
+import { findStep, sidesOf, type Program, type SideKey, type Step } from "../programs";
 import { createGathered, gatherOn, readAbout, whatNext, wordsOf, type Gathered } from "../readiness";
 import type { Nature, SimulatedHorse } from "./horse";
 import type { Random } from "./random";
@@ -126,7 +127,11 @@ function buildOuting({ season, special, steps, horse, program, day, index, rando
     for (const side of sidesOf(step)) {
       if (season.leaves?.includes(`${step.id} ${side}`)) continue;
       const asks = step.kind === "moment" ? (special.asks ?? season.asksASide) : 1;
-      for (let n = 0; n < asks; n += 1) events.push({ ...stamp(), ...asked(step, side, n, horse, random) });
+      for (let n = 0; n < asks; n += 1) {
+        const stamped = stamp();
+        const body = bodyOfPress(pressOf(step, side, n, horse, random), { step: step.id, side }, at);
+        events.push({ ...stamped, ...body });
+      }
     }
     if (random() < 0.45)
       events.push({ ...stamp(), type: "sign", sign: pick(random() < 0.85 ? SIGNS_OF_EASE : SIGNS_OF_STRAIN, random) });
@@ -147,14 +152,13 @@ function buildOuting({ season, special, steps, horse, program, day, index, rando
   };
 }
 
-function asked(step: Step, side: SideKey, n: number, horse: SimulatedHorse, random: Random) {
+/** The press a starter makes of an ask: now standing and now moving, a rope over this part and that. */
+function pressOf(step: Step, side: SideKey, n: number, horse: SimulatedHorse, random: Random): Press {
   const inSettings = step.elsewhere.includes("settings");
   return {
-    type: "ask" as const,
-    step: step.id,
-    ...sideFields(side),
+    press: "ask",
     ...horse.ask(step, side),
-    ...(inSettings ? { setting: n % 2 === 0 ? ("standing" as const) : ("moving" as const) } : {}),
+    ...(inSettings ? { setting: n % 2 === 0 ? "standing" : "moving" } : {}),
     ...(step.id === "rope-over" ? { part: pick(ROPE_PARTS, random) } : {}),
   };
 }

@@ -2,13 +2,13 @@ import { addDays, type Day, type FoldedOuting, type RecordEvent } from "../recor
 import {
   buildProgram,
   CATALOGUE,
-  sideFields,
   sidesOf,
   type JudgeNumbers,
   type Program,
   type SideKey,
   type Step,
 } from "../programs";
+import { bodyOfPress } from "../recording";
 import { createGathered, gatherOn, readAbout, wordsOf } from "../readiness";
 import { SimulatedHorse, type Nature } from "./horse";
 import { randomFrom } from "./random";
@@ -100,10 +100,7 @@ export function tryJudge(nature: Nature, plan: TrialPlan, seed: number): SideTri
       Array.from({ length: plan.asksASide }, (_, n): RecordEvent => ({
         id: `${outing}-${side}-${n}`,
         at: `${day}T10:00:00Z`,
-        type: "ask",
-        step: step.id,
-        ...sideFields(side),
-        ...horse.ask(step, side),
+        ...bodyOfPress({ press: "ask", ...horse.ask(step, side) }, { step: step.id, side }, 0),
       })),
     );
     gatherOn(gathered, [outingOf(day, events)]);

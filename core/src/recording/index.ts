@@ -1,0 +1,1 @@
+export { bodyOfPress, type AskDetails, type AskLine, type Press } from "./press";

@@ -1,0 +1,83 @@
+import type { Answer, BodyOf, EventBody, Side } from "../record";
+import { sideFields, type SideKey } from "../programs";
+
+/**
+ * What is at hand when something is recorded: the step that is worked, on which side of the horse, and what else every ask of it
+ * says until it is changed.
+ */
+export interface AskLine {
+  step: string;
+  side: SideKey;
+  more?: AskDetails;
+}
+
+/** What an ask can say beside its step, side, answer and feel. */
+export type AskDetails = Omit<Partial<BodyOf<"ask">>, "type" | "step" | "side" | "answer" | "phase" | "mood">;
+
+type Feel = Pick<BodyOf<"ask">, "phase" | "mood">;
+
+/** One thing a hand does in the pen, in the review or in the write-up. */
+export type Press =
+  /** An ask, and how the horse answered it. */
+  | ({ press: "ask"; answer: Answer } & Feel & AskDetails)
+  /** A remembered series of asks and how they usually were. */
+  | ({ press: "series" } & Pick<BodyOf<"series">, "count" | "clean" | "first" | "worst"> & Feel)
+  /** The exercise of the line is taken up. */
+  | { press: "take-up" }
+  /** The exercise in hand is left; the horse rests. */
+  | { press: "rest" }
+  /** The exercise goes on, on the side of the line. */
+  | { press: "side" }
+  /** The horse offered the exercise of the line by himself. */
+  | { press: "offer" }
+  /** Stepped away again from a horse who was stood with, `from` in milliseconds since 1970. */
+  | { press: "step-away"; from: number }
+  /** The horse is quiet again after a fright that began at `at`, in milliseconds since 1970. */
+  | { press: "quiet"; fright: string; at: number };
+
+/** The side of a line where it names one. */
+const halfOf = (side: SideKey): { side?: Side } => (side === "none" ? {} : { side: sideFields(side).side });
+
+/**
+ * The event a press records: the one way from a hand to the record, for the pen, the rail, a remote, the review, the write-up and
+ * simulated people alike. Who keeps it adds an id, the time and the device.
+ *
+ * @param line what is at hand at the press; for a change of exercise or side, the new one
+ * @param now the moment of the press, in milliseconds since 1970; what lasts is counted in whole seconds up to it
+ */
+export function bodyOfPress(press: Press, { step, side, more }: AskLine, now: number): EventBody {
+  switch (press.press) {
+    case "ask": {
+      const { press: _ask, answer, ...said } = press;
+      return { type: "ask", step, ...sideFields(side), answer, ...more, ...said };
+    }
+    case "series": {
+      const { press: _series, count, clean, first, worst, ...feel } = press;
+      return { type: "series", step, ...sideFields(side), count, clean, first, worst, ...feel };
+    }
+    case "take-up":
+      return { type: "spurt", edge: "start", step, ...halfOf(side) };
+    case "rest":
+      return { type: "spurt", edge: "end" };
+    case "side": {
+      const { side: to, part } = sideFields(side);
+      // A step without sides has none to go to: it is taken up.
+      if (to === "none") return { type: "spurt", edge: "start", step };
+      return { type: "side-change", to, ...(part ? { part } : {}) };
+    }
+    case "offer":
+      return { type: "offer", step, ...halfOf(side) };
+    case "step-away":
+      return { type: "dwell", seconds: Math.max(1, secondsSince(press.from, now)), ...halfOf(side) };
+    case "quiet":
+      return {
+        type: "correction",
+        replaces: press.fright,
+        with: { recoverSeconds: Math.max(0, secondsSince(press.at, now)) },
+      };
+    default:
+      return press satisfies never;
+  }
+}
+
+const secondsSince = (from: number, now: number): number => Math.round((now - from) / 1000);
