@@ -100,7 +100,7 @@ function open(name: string, url: string): Device {
     holding: new Map(),
     headers: () => ({}),
     now: () => Date.now(),
-    newHead: () => {
+    stamp: () => {
       throw new Error("these clocks are told of in the story");
     },
     device: () => name,

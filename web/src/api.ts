@@ -1,5 +1,6 @@
 import { createApi, type FetchBaseQueryError } from "@reduxjs/toolkit/query/react";
 import { askYard } from "./alone/ask-yard";
+import type { KeptMedia } from "./outbox/kept";
 import type {
   Batch,
   BatchResult,
@@ -146,10 +147,7 @@ export const api = createApi({
       query: (horse) => `horses/${part(horse)}/media`,
       providesTags: ["Horse"],
     }),
-    addMedia: build.mutation<
-      { isSent: boolean },
-      { horse: string; outing: string | null; id: string; content: Blob; thumbnail: Blob | null }
-    >({
+    addMedia: build.mutation<{ isSent: boolean }, KeptMedia>({
       queryFn: async (media) => {
         const { sendMediaNow } = await import("./outbox/now");
         const sent = await sendMediaNow(media);

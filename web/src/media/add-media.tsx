@@ -1,7 +1,6 @@
 import { Camera } from "lucide-react";
 import { useRef, useState } from "react";
-import { v7 as newId } from "uuid";
-import { problemOf, useAddMediaMutation } from "../api";
+import { problemOf } from "../api";
 import { ProblemNote } from "../parts/page-state";
 import { toUpload } from "./prepare";
 import { useRecord } from "../writing/use-record";
@@ -14,26 +13,16 @@ interface AddMediaProps {
 /** Puts a photo or clip on an outing or on the horse. Photos are drawn anew in the browser, so nothing hidden leaves it. */
 export function AddMedia({ horse, outing }: AddMediaProps) {
   const input = useRef<HTMLInputElement>(null);
-  const [add, adding] = useAddMediaMutation();
-  const { record, ...sending } = useRecord();
+  const { attach, isLoading: isBusy, error } = useRecord();
   const [trouble, setTrouble] = useState<string | null>(null);
   const take = async (file: File | undefined): Promise<void> => {
     if (input.current) input.current.value = "";
     if (!file) return;
     setTrouble(null);
     const upload = await toUpload(file);
-    if ("trouble" in upload) {
-      setTrouble(upload.trouble);
-      return;
-    }
-    const id = newId();
-    const stored = await add({ horse, outing: outing?.id ?? null, id, ...upload });
-    if (stored.error) return;
-    const body = { type: "media", media: id, kind: upload.kind } as const;
-    await record({ horse, outing: outing?.id ?? null, body, ...(outing ? { at: outing.at } : {}) });
+    if ("trouble" in upload) setTrouble(upload.trouble);
+    else await attach({ horse, outing: outing?.id ?? null, ...(outing ? { at: outing.at } : {}) }, upload);
   };
-  const error = adding.error ?? sending.error;
-  const isBusy = adding.isLoading || sending.isLoading;
   return (
     <>
       <button type="button" className="button" disabled={isBusy} onClick={() => input.current?.click()}>

@@ -27,14 +27,20 @@ export async function sendNow(offered: Batch["events"]): Promise<Sent> {
     event: asEvent(event),
     sent: 0,
   }));
-  const isKept = await kept.keepEvents(events).then(
+  const isKept = await keepHere(events);
+  return inTurn(() => sendKeptNow(kept, events, isKept));
+}
+
+/** Keeps events on this device. @returns false where it has no room: then they are in this page alone */
+export async function keepHere(events: readonly KeptEvent[]): Promise<boolean> {
+  const kept = await keeper();
+  return kept.keepEvents(events).then(
     () => true,
     (cause: unknown) => {
       if (!isFull(cause)) console.error("Still Pine: entries could not be kept on this device", cause);
       return false;
     },
   );
-  return inTurn(() => sendKeptNow(kept, events, isKept));
 }
 
 async function sendKeptNow(kept: Keeper, events: readonly KeptEvent[], isKept: boolean): Promise<Sent> {
@@ -58,22 +64,8 @@ async function sendKeptNow(kept: Keeper, events: readonly KeptEvent[], isKept: b
 }
 
 /** Keeps a photo or clip and sends it; while the server is away it waits here. */
-export async function sendMediaNow({
-  horse,
-  outing,
-  id,
-  content,
-  thumbnail,
-}: {
-  horse: string;
-  outing: string | null;
-  id: string;
-  content: Blob;
-  thumbnail: Blob | null;
-}): Promise<{ isSent: boolean } | { problem: Problem }> {
+export async function sendMediaNow(media: KeptMedia): Promise<{ isSent: boolean } | { problem: Problem }> {
   const kept = await keeper();
-  const kind = content.type.startsWith("image/") ? "photo" : content.type.startsWith("audio/") ? "voice" : "clip";
-  const media: KeptMedia = { id, outing, horse, kind, parts: [content], thumbnail, isWhole: true, sent: 0 };
   const isKept = await kept.keepMedia(media).then(
     () => true,
     () => false,
@@ -84,7 +76,7 @@ export async function sendMediaNow({
     sendSoon();
     return { isSent: false };
   }
-  await kept.dropMedia(id);
+  await kept.dropMedia(media.id);
   void countKept();
   return sent.problem ? { problem: sent.problem } : { isSent: true };
 }

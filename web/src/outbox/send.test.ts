@@ -173,7 +173,7 @@ describe("a clock that is out", () => {
       holding: new Map(),
       headers: () => ({}),
       now: () => now,
-      newHead: () => ({ id: `s${(seq += 1)}`, device: "phone", seq }),
+      stamp: (body, { at }) => ({ id: `s${(seq += 1)}`, at, device: "phone", seq, ...body }),
       device: () => "phone",
       fetch: async (url, { body }) => {
         if (url !== "/api/hello")

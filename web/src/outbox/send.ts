@@ -1,7 +1,7 @@
-import { v7 as newId } from "uuid";
 import type { RecordEvent } from "@still-pine/core/record";
 import { store } from "../store";
-import { deviceId, nextHead } from "../writing/device";
+import { deviceId } from "../writing/device";
+import { stamp } from "../writing/stamp";
 import { yardHeader } from "./yard";
 import { holding } from "./holding";
 import { keeper, type KeptEvent } from "./kept";
@@ -40,7 +40,7 @@ export const sender = new Sender({
   fetch: (url, init) => fetch(url, init),
   headers: yardHeader,
   now: () => Date.now(),
-  newHead: () => ({ id: newId(), ...nextHead() }),
+  stamp,
   device: deviceId,
   onMeasured: (outing, event) => {
     for (const listener of onClock) listener(outing, event);
@@ -74,7 +74,7 @@ async function round(): Promise<Sent> {
   const kept = await keeper();
   const before = await kept.counts();
   change({ ...before, isLasting: kept.isLasting });
-  // Nothing to tell and nothing in the way: the network is left in peace.
+  // Skip the request: nothing waits and no failure is known.
   if (before.waiting + before.media === 0 && holding.size === 0 && state().trouble === null) return "all";
   const sent = await sender.round();
   const after = await kept.counts();

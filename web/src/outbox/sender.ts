@@ -1,6 +1,6 @@
 import type { BatchResult, HelloView, MediaView, Problem } from "@still-pine/contract/http";
 import { BATCH_MOST } from "@still-pine/contract/limits";
-import type { RecordEvent } from "@still-pine/core/record";
+import type { EventBody, RecordEvent } from "@still-pine/core/record";
 import type { Holder } from "./holding";
 import type { Keeper, KeptEvent, KeptMedia } from "./kept";
 
@@ -42,8 +42,8 @@ export interface SenderNeeds {
   headers: () => Record<string, string>;
   /** Milliseconds since 1970 by this device's clock. */
   now: () => number;
-  /** The head of a new event of this device. */
-  newHead: () => { id: string; device: string; seq: number };
+  /** Makes an event of this device. */
+  stamp: (body: EventBody, said: { at: string }) => RecordEvent;
   /** What this device calls itself. */
   device: () => string;
   gzip?: (text: string) => Promise<Blob | Uint8Array>;
@@ -158,13 +158,8 @@ export class Sender {
       const isKnown = Math.abs(outingMs - last * 1000) - doubt < SKEW_AGAIN_MS;
       if (isKnown || (isRight && last === 0 && outing.clockOffset === 0)) continue;
       const behindSeconds = Math.round(outingMs / 100) / 10;
-      const event: RecordEvent = {
-        ...this.needs.newHead(),
-        at: new Date(after + outing.clockOffset).toISOString(),
-        type: "clock-skew",
-        of: device,
-        behindSeconds,
-      };
+      const at = new Date(after + outing.clockOffset).toISOString();
+      const event = this.needs.stamp({ type: "clock-skew", of: device, behindSeconds }, { at });
       await kept.keepEvents([{ outing: outing.id, horse: outing.horse, event, sent: 0 }]);
       await kept.changeOuting(outing.id, { behindSeconds });
       this.needs.onMeasured?.(outing.id, event);

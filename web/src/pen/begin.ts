@@ -1,7 +1,7 @@
 import { v7 as newId } from "uuid";
 import type { YardView } from "@still-pine/contract/http";
 import type { BodyOf, EventBody, RecordEvent } from "@still-pine/core/record";
-import { nextHead } from "../writing/device";
+import { stamp } from "../writing/stamp";
 import { keeper, type KeptEvent, type KeptOuting, type Keeper } from "../outbox/kept";
 
 /** After so long without an entry nobody is in the pen any more. */
@@ -31,19 +31,21 @@ export async function beginOuting(
   const id = newId();
   const startedAt = new Date().toISOString();
   const outing: KeptOuting = { ...plan, id, startedAt, isOver: false, clockOffset: 0, dwellFrom: null };
-  const event = (fields: EventBody & { id?: string }): KeptEvent =>
-    of(outing, { id: newId(), at: startedAt, ...nextHead(), ...fields });
+  const event = (body: EventBody, more: { id?: string } = {}): KeptEvent =>
+    of(outing, stamp(body, { at: startedAt, ...more }));
   await (
     await keeper()
   ).keepOuting(outing, [
-    event({
-      id: `${id}:start`,
-      type: "outing-start",
-      ...head,
-      program: plan.program.id,
-      programVersion: plan.program.version,
-      ...plan.caps,
-    }),
+    event(
+      {
+        type: "outing-start",
+        ...head,
+        program: plan.program.id,
+        programVersion: plan.program.version,
+        ...plan.caps,
+      },
+      { id: `${id}:start` },
+    ),
     ...(plan.checkUp
       ? [
           event({
@@ -76,7 +78,7 @@ async function closeForgotten(kept: Keeper, outing: KeptOuting, now: number): Pr
   const last = entries.reduce((latest, { event }) => (event.at > latest ? event.at : latest), outing.startedAt);
   if (now + outing.clockOffset - Date.parse(last) < FORGOTTEN_MS) return false;
   await kept.keepEvents([
-    of(outing, { id: `${outing.id}:end`, at: last, ...nextHead(), type: "outing-end", unended: true }),
+    of(outing, stamp({ type: "outing-end", unended: true }, { id: `${outing.id}:end`, at: last })),
   ]);
   await kept.changeOuting(outing.id, { isOver: true });
   return true;

@@ -1,4 +1,3 @@
-import { v7 as newId } from "uuid";
 import { findStep, SHIPPED, sidesOf, type SideKey } from "@still-pine/core/programs";
 import { sideOfAsk } from "@still-pine/core/evidence";
 import { advise, LiveOuting, type Advice, type OutingPlan, type OutingState } from "@still-pine/core/outing";
@@ -6,6 +5,7 @@ import {
   isAsk,
   isClockSkew,
   isCorrection,
+  is,
   measuredTimes,
   type Answer,
   type EventBody,
@@ -14,12 +14,15 @@ import {
   type RecordEvent,
   type AskEvent,
 } from "@still-pine/core/record";
-import { beAgain, deviceId, nextHead } from "../writing/device";
-import { sideFields } from "@still-pine/core/programs";
+import { bodyOfPress, type AskLine, type Press } from "@still-pine/core/recording";
+import { beAgain, deviceId } from "../writing/device";
+import { stamp } from "../writing/stamp";
 
 import { atHand, sideToBegin } from "./at-hand";
 import { PenClock, type Dials } from "./clock";
 import { holding, type Holder } from "../outbox/holding";
+import { mediaOf } from "../media/media-of";
+import type { Upload } from "../media/prepare";
 import { isFull, keeper, type Keeper, type KeptEvent, type KeptOuting } from "../outbox/kept";
 
 /** Where the feel pad was pressed. */
@@ -250,7 +253,7 @@ export class PenSession implements Holder {
   }
 
   /** The exercise and side at hand. */
-  get here(): { step: string; side: SideKey } {
+  get here(): AskLine {
     return atHand(this.live.state, this.plan);
   }
 
@@ -260,14 +263,7 @@ export class PenSession implements Holder {
     const { armed } = this.snapshot;
     if (this.isTwice(`${step} ${side} ${armed} ${cell.phase ?? "-"} ${cell.mood}`, onceOnly)) return false;
     this.snapshot = { ...this.snapshot, armed: "gave" };
-    this.add({
-      type: "ask",
-      step,
-      ...sideFields(side),
-      answer: armed,
-      ...cell,
-      ...(waitSeconds === undefined ? {} : { waitSeconds }),
-    });
+    this.do({ press: "ask", answer: armed, ...cell, ...(waitSeconds === undefined ? {} : { waitSeconds }) });
     return true;
   }
 
@@ -276,9 +272,8 @@ export class PenSession implements Holder {
     if (this.isTwice(`answer ${answer}`, onceOnly)) return;
     const { last, armed } = this.snapshot;
     if (armed === answer && (answer === "none" || answer === "against" || answer === "tried")) {
-      const { step, side } = this.here;
       this.snapshot = { ...this.snapshot, armed: "gave" };
-      this.add({ type: "ask", step, ...sideFields(side), answer });
+      this.do({ press: "ask", answer });
     } else if (last && isAsk(last) && last.answer === "gave" && this.isJustNow(last))
       this.correct(last.id, { with: { answer } });
     else this.change({ armed: armed === answer ? "gave" : answer });
@@ -297,6 +292,27 @@ export class PenSession implements Holder {
     return this.isTwice(JSON.stringify(fields), onceOnly) ? null : this.add(fields);
   }
 
+  /** He did the exercise at hand unasked; again within a moment it is the same. */
+  offer(onceOnly: boolean): void {
+    const body = bodyOfPress({ press: "offer" }, this.here, this.now());
+    if (!this.isTwice(JSON.stringify(body), onceOnly)) this.add(body);
+  }
+
+  /**
+   * Keeps a photo or clip with the outing, to be sent after the entries.
+   *
+   * @returns whether the device had room for it
+   */
+  async attach(upload: Upload): Promise<boolean> {
+    const media = mediaOf({ horse: this.outing.horse, outing: this.outing.id, ...upload });
+    const isKept = await this.kept.keepMedia(media).then(
+      () => true,
+      () => false,
+    );
+    if (isKept) this.add({ type: "media", media: media.id, kind: media.kind });
+    return isKept;
+  }
+
   takeUp(step: string): void {
     const { state } = this.snapshot;
     if (state.spurt?.step === step) return;
@@ -305,7 +321,7 @@ export class PenSession implements Holder {
     const sides = sidesOf(found);
     const begun = state.exercises[step] !== undefined;
     const side = begun && sides.includes(state.side) ? state.side : sideToBegin(state, this.plan, step, sides);
-    this.add({ type: "spurt", edge: "start", step, ...(side === "none" ? {} : { side: sideFields(side).side }) });
+    this.do({ press: "take-up" }, { step, side });
   }
 
   /** In a check-up: to the side or the step the coach names next. */
@@ -323,16 +339,13 @@ export class PenSession implements Holder {
   }
 
   rest(): void {
-    if (this.snapshot.state.spurt) this.add({ type: "spurt", edge: "end" });
+    if (this.snapshot.state.spurt) this.do({ press: "rest" });
   }
 
   goToSide(side: SideKey): void {
     const { step, side: now } = this.here;
     if (side === now || side === "none") return;
-    const { side: to, part } = sideFields(side);
-    if (to === "none") return;
-    if (this.snapshot.state.step === null) this.add({ type: "spurt", edge: "start", step, side: to });
-    else this.add({ type: "side-change", to, ...(part ? { part } : {}) });
+    this.do({ press: this.snapshot.state.step === null ? "take-up" : "side" }, { step, side });
   }
 
   /** To the next side there is. */
@@ -358,31 +371,22 @@ export class PenSession implements Holder {
   quiet(): void {
     const { fright } = this.live.state;
     if (!fright || fright.quiet) return;
-    const seconds = Math.max(0, Math.round((this.now() - fright.at) / 1000));
-    this.correct(fright.id, { with: { recoverSeconds: seconds } });
+    this.do({ press: "quiet", fright: fright.id, at: fright.at });
   }
 
   /** Steps in, or away again: the seconds between are how long he stood. */
   dwell(): void {
-    const now = this.now();
     const { dwellFrom } = this.snapshot;
-    if (dwellFrom !== null) {
-      const { side } = this.here;
-      this.add({
-        type: "dwell",
-        seconds: Math.max(1, Math.round((now - dwellFrom) / 1000)),
-        ...(side === "none" ? {} : { side: sideFields(side).side }),
-      });
-    }
-    const next = dwellFrom === null ? now : null;
+    const next = dwellFrom === null ? this.now() : null;
+    if (dwellFrom !== null) this.do({ press: "step-away", from: dwellFrom });
     this.change({ dwellFrom: next });
     void this.kept.changeOuting(this.outing.id, { dwellFrom: next }).catch(() => undefined);
   }
 
   /** Seconds of the last dwell, where there was one. */
   get lastDwell(): number | null {
-    const dwell = this.live.lastStanding(({ type }) => type === "dwell") as { seconds?: number } | undefined;
-    return dwell?.seconds ?? null;
+    const dwell = this.live.lastStanding(({ type }) => type === "dwell");
+    return dwell && is(dwell, "dwell") ? dwell.seconds : null;
   }
 
   /** An entry as it stands now, by its id; undefined where it was struck out. */
@@ -398,7 +402,7 @@ export class PenSession implements Holder {
   /** Ends it. The returned promise is done when that is kept. */
   async finish(): Promise<void> {
     if (this.snapshot.isOver) return;
-    this.add({ id: `${this.outing.id}:end`, type: "outing-end" });
+    this.add({ type: "outing-end" }, `${this.outing.id}:end`);
     this.change({ isOver: true });
     await this.writing;
     await this.kept.changeOuting(this.outing.id, { isOver: true }).catch(() => undefined);
@@ -411,13 +415,14 @@ export class PenSession implements Holder {
     return isSame;
   }
 
-  private add(fields: EventBody & { id?: string }): RecordEvent {
-    const event: RecordEvent = {
-      id: newId(),
-      at: new Date((this.saidLast = this.saidNow())).toISOString(),
-      ...nextHead(),
-      ...fields,
-    };
+  /** Records a press of what is at hand, or of what comes to hand by it. */
+  private do(press: Press, line: AskLine = this.here): void {
+    this.add(bodyOfPress(press, line, this.now()));
+  }
+
+  private add(body: EventBody, id?: string): RecordEvent {
+    const at = new Date((this.saidLast = this.saidNow())).toISOString();
+    const event = stamp(body, { at, ...(id === undefined ? {} : { id }) });
     const before = this.snapshot.advice;
     const state = this.live.take(event);
     const advice = advise(state, this.plan, this.now());

@@ -202,7 +202,7 @@ describe("a check-up that is joined", () => {
       holding: new Map(),
       headers: () => ({}),
       now: () => Date.parse(START),
-      newHead: () => ({ id: "s1", device: "pen", seq: 1 }),
+      stamp: (body, { at }) => ({ id: "s1", at, device: "pen", seq: 1, ...body }),
       device: () => "pen",
       fetch: (url, { body }) => {
         if (url.endsWith("/plan")) sent.push(JSON.parse(String(body)));

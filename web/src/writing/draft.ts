@@ -1,6 +1,7 @@
 import { v7 as newId } from "uuid";
 import type { EventBody } from "@still-pine/core/record";
 import { instantIn } from "../parts/days";
+import { stamp } from "./stamp";
 
 /** An outing being written up. Kept in this browser until it is saved, so that no reload and no error loses it. */
 export interface Draft {
@@ -29,6 +30,12 @@ interface EntryHead {
 }
 
 export type Entry = EntryHead & EventBody;
+
+/** An entry as it is typed: its time is given when the outing's own times are known. */
+export function newEntry(body: EventBody): Entry {
+  const { id, device, seq, at: recordedAt } = stamp(body);
+  return { ...body, id, device, seq, recordedAt };
+}
 
 export function emptyDraft(horse: string, today: string): Draft {
   return {

@@ -1,9 +1,12 @@
 import { useRef } from "react";
-import { v7 as newId } from "uuid";
+import type { Batch } from "@still-pine/contract/http";
 import type { EventBody, RecordEvent } from "@still-pine/core/record";
 import type { VerdictChange } from "@still-pine/core/readiness";
-import { useSendEventsMutation } from "../api";
-import { nextHead } from "./device";
+import { useAddMediaMutation, useSendEventsMutation } from "../api";
+import { mediaOf } from "../media/media-of";
+import type { Upload } from "../media/prepare";
+import { instantNow } from "./device";
+import { stamp } from "./stamp";
 
 /** One thing to record: of an outing, or of the horse himself. */
 export interface ToRecord {
@@ -14,10 +17,16 @@ export interface ToRecord {
   at?: string;
 }
 
-/** What was recorded, and what it changed in the verdicts. */
-export interface Recorded {
-  ids: string[];
+/** What recording changed in the verdicts. */
+interface Saved {
   changes: VerdictChange[];
+  /** False where it waits on this device. */
+  isSent: boolean;
+}
+
+/** What was recorded, and what it changed in the verdicts. */
+export interface Recorded extends Saved {
+  ids: string[];
 }
 
 /** What a correction does to an entry. */
@@ -26,9 +35,7 @@ export type Change = { void: true } | { with: Record<string, unknown> };
 type Stamped = { horse: string; outing: string | null; event: RecordEvent };
 
 function stamped({ horse, outing, body, at }: ToRecord): Stamped {
-  const now = new Date().toISOString();
-  const isAfterwards = at !== undefined && at < now;
-  const event = { ...nextHead(), ...body, id: newId(), at: at ?? now, ...(isAfterwards ? { recordedAt: now } : {}) };
+  const event = at === undefined ? stamp(body) : stamp(body, { at, isAfterwards: at < instantNow() });
   return { horse, outing, event };
 }
 
@@ -38,19 +45,37 @@ function stamped({ horse, outing, body, at }: ToRecord): Stamped {
  */
 export function useRecord() {
   const [send, { isLoading, error, data }] = useSendEventsMutation();
+  const [addMedia, adding] = useAddMediaMutation();
   const made = useRef<{ of: string; events: Stamped[] }>(null);
+  /** Keeps and sends entries that are stamped already. */
+  const save = async (events: Batch["events"]): Promise<Saved | null> => {
+    const result = await send({ events });
+    if (result.error) return null;
+    return { changes: result.data.changes.flatMap((one) => one.changes), isSent: result.data.isSent };
+  };
   const record = async (...said: ToRecord[]): Promise<Recorded | null> => {
     const of = JSON.stringify(said);
     const { events } = (made.current = made.current?.of === of ? made.current : { of, events: said.map(stamped) });
-    const result = await send({ events: events.map((one) => ({ ...one, event: { ...one.event } })) });
-    if (result.error) return null;
+    const saved = await save(events.map((one) => ({ ...one, event: { ...one.event } })));
+    if (!saved) return null;
     made.current = null;
-    return {
-      ids: events.map(({ event }) => event.id),
-      changes: result.data?.changes.flatMap((one) => one.changes) ?? [],
-    };
+    return { ids: events.map(({ event }) => event.id), ...saved };
   };
   const correct = (of: Pick<ToRecord, "horse" | "outing">, replaces: string, change: Change) =>
     record({ ...of, body: { type: "correction", replaces, ...change } });
-  return { record, correct, isLoading, error, changes: data?.changes.flatMap((one) => one.changes) };
+  /** Puts a photo or clip on an outing or on the horse: the picture first, then the entry that names it. */
+  const attach = async (of: Omit<ToRecord, "body">, upload: Upload): Promise<Recorded | null> => {
+    const media = mediaOf({ horse: of.horse, outing: of.outing, ...upload });
+    const stored = await addMedia(media);
+    return stored.error ? null : record({ ...of, body: { type: "media", media: media.id, kind: media.kind } });
+  };
+  return {
+    record,
+    correct,
+    attach,
+    save,
+    isLoading: isLoading || adding.isLoading,
+    error: error ?? adding.error,
+    changes: data?.changes.flatMap((one) => one.changes),
+  };
 }

@@ -1,10 +1,8 @@
 import { X } from "lucide-react";
 import { useRef, useState, type ReactNode } from "react";
-import { v7 as newId } from "uuid";
-import { nameIn, STAGES, type Dialect, sideFields } from "@still-pine/core/programs";
+import { nameIn, STAGES, type Dialect } from "@still-pine/core/programs";
 import { adviceInWords, aThirdMore, VERB_WORDS } from "@still-pine/core/outing";
 import { STAGE_WORDS } from "@still-pine/core/readiness/words";
-import { keeper } from "../../outbox/kept";
 import { PEN_ACTIONS, DEFAULT_KEYS, type PenAction } from "../../pen/keys";
 import type { PenSettings } from "../../pen/settings";
 import { clockOf, withPlace } from "../../pen/words";
@@ -141,15 +139,7 @@ export function MorePanel({ voice, onLock, onHelper, onSettings, onEnd, onClose 
   return (
     <Panel title="More" onClose={onClose}>
       <div className="grid grid-cols-2 gap-1.5 sm:grid-cols-3">
-        <Choice
-          label="He offered it"
-          note="did it unasked"
-          onClick={then(() => {
-            const { step, side } = session.here;
-            const { side: half } = sideFields(side);
-            session.enter({ type: "offer", step, ...(half === "none" ? {} : { side: half }) }, onceOnly);
-          })}
-        />
+        <Choice label="He offered it" note="did it unasked" onClick={then(() => session.offer(onceOnly))} />
         <Choice label="Tired" note="what was seen" onClick={() => setSub("tired")} />
         <Choice
           label="Step in"
@@ -196,26 +186,8 @@ function PhotoChoice({ onDone }: { onDone: () => void }) {
     const { toUpload } = await import("../../media/prepare");
     const upload = await toUpload(file);
     if ("trouble" in upload) return setTrouble(upload.trouble);
-    const { id: outing, horse } = session.outing;
-    const id = newId();
-    try {
-      await (
-        await keeper()
-      ).keepMedia({
-        id,
-        outing,
-        horse,
-        kind: "photo",
-        parts: [upload.content],
-        thumbnail: upload.thumbnail,
-        isWhole: true,
-        sent: 0,
-      });
-    } catch {
-      return setTrouble("No room on this device for a photo.");
-    }
-    session.enter({ type: "media", media: id, kind: "photo" }, false);
-    onDone();
+    if (await session.attach(upload)) onDone();
+    else setTrouble("No room on this device for a photo.");
   };
   return (
     <>

@@ -1,5 +1,5 @@
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
-import { findStep, phaseWordsOf, sideFields, type Program } from "@still-pine/core/programs";
+import { findStep, phaseWordsOf, type Program } from "@still-pine/core/programs";
 import { type Mood, type Phase, SEVERITIES, type EventBody } from "@still-pine/core/record";
 import { actionOf, type PenAction } from "../../pen/keys";
 import type { Cell, PenSession } from "../../pen/session";
@@ -137,12 +137,9 @@ function act(action: PenAction, held: Held): void {
     case "quiet":
       session.quiet();
       return;
-    case "offer": {
-      const { step, side } = session.here;
-      const { side: half } = sideFields(side);
-      enter({ type: "offer", step, ...(half === "none" ? {} : { side: half }) });
+    case "offer":
+      session.offer(settings.onceOnly);
       return;
-    }
     case "tired":
       enter({ type: "tired", seen: "stumbles" });
       return;

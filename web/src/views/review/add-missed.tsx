@@ -11,15 +11,14 @@ import {
 import type { Answer, EventBody } from "@still-pine/core/record";
 import { FeelSquare } from "../../marks/feel-square";
 import { clockOf } from "../../pen/words";
-import { sideFields } from "@still-pine/core/programs";
-
+import { bodyOfPress } from "@still-pine/core/recording";
 import { AnswerChoice, SideChoice } from "../write-up/choices";
-import type { ReviewedOuting } from "./use-outing";
+import type { ReviewedOuting } from "../../writing/reviewed-outing";
 
 interface AddMissedProps {
   reviewed: ReviewedOuting;
   words: Dialect;
-  onAdd: (fields: EventBody & { at: string }) => void;
+  onAdd: (body: EventBody, at: string) => void;
 }
 
 /** An ask that was not recorded: when, which step and side, and one press for its feel. */
@@ -60,8 +59,11 @@ export function AddMissed({ reviewed, words, onAdd }: AddMissedProps) {
             phaseWords={phaseWordsOf(plan.program)}
             label="Add the ask"
             onPress={(feel) => {
-              const at = new Date(Math.min(endedAt, start + seconds * 1000)).toISOString();
-              onAdd({ type: "ask", at, step: stepId, ...sideFields(side), answer, ...feel });
+              const at = Math.min(endedAt, start + seconds * 1000);
+              onAdd(
+                bodyOfPress({ press: "ask", answer, ...feel }, { step: stepId, side }, at),
+                new Date(at).toISOString(),
+              );
               setAnswer("gave");
             }}
           />

@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import type { MishapEvent } from "@still-pine/core/record";
 import { TROUBLES } from "@still-pine/core/troubles";
-import type { ReviewedOuting } from "./use-outing";
+import type { ReviewedOuting } from "../../writing/reviewed-outing";
 
 /** After a mishap: where to look, the body first. */
 export function AfterMishap({ reviewed, horse }: { reviewed: ReviewedOuting; horse: string }) {

@@ -18,7 +18,7 @@ import { AfterMishap } from "./after-mishap";
 import { EntryEditor } from "./entry-editor";
 import { isShown, Timeline } from "./timeline";
 import { SeenTwice } from "./seen-twice";
-import { useReviewedOuting, type ReviewedOuting } from "./use-outing";
+import { useReviewedOuting, type ReviewedOuting } from "../../writing/reviewed-outing";
 
 /** After coming out: the outing in time, taps fixed, what changed, what to start with next. Two minutes are enough for it. */
 export function ReviewPage() {
@@ -98,8 +98,8 @@ export function ReviewPage() {
           <Changes view={view} isSent={isSent} isJudged={!isUnknown(plan.program)} />
         </div>
         <SeenTwice reviewed={reviewed} yard={yard} recorders={view?.recorders ?? {}} onStrike={drop} />
-        <NextTime reviewed={reviewed} yard={yard} onSave={(fields) => void add(fields)} />
-        <AddMissed reviewed={reviewed} words={yard.words} onAdd={(fields) => void add(fields)} />
+        <NextTime reviewed={reviewed} yard={yard} onSave={(body) => void add(body)} />
+        <AddMissed reviewed={reviewed} words={yard.words} onAdd={(body, at) => void add(body, at)} />
         <StruckOut reviewed={reviewed} yard={yard} onBack={(id) => correct(id, { void: true })} />
       </div>
       <AfterMishap reviewed={reviewed} horse={horse} />

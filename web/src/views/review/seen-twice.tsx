@@ -3,7 +3,7 @@ import { stepName } from "@still-pine/core/readiness/words";
 import type { AskEvent } from "@still-pine/core/record";
 import { clockOf, shortly } from "../../pen/words";
 import { deviceId } from "../../writing/device";
-import type { ReviewedOuting } from "./use-outing";
+import type { ReviewedOuting } from "../../writing/reviewed-outing";
 
 interface SeenTwiceProps {
   reviewed: ReviewedOuting;

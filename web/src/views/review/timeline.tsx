@@ -3,7 +3,7 @@ import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } fr
 import { nameIn, findStep, type Dialect } from "@still-pine/core/programs";
 import { isAsk, type AskEvent, type RecordEvent } from "@still-pine/core/record";
 import { clockOf, withPlace } from "../../pen/words";
-import type { ReviewedOuting } from "./use-outing";
+import type { ReviewedOuting } from "../../writing/reviewed-outing";
 
 const HEIGHT = 190;
 const BAND = 34;

@@ -8,8 +8,8 @@ import { useStringQuery } from "../../api";
 import { shortly } from "../../pen/words";
 import { takeNewVersion } from "../../alone/start";
 import { readOutboxFile, waitingAsFile } from "../../outbox/file";
-import { keeper, type KeptEvent, type KeptMedia } from "../../outbox/kept";
-import { countKept, sendKept } from "../../outbox/send";
+import { refusedHere, sendAgain, type RefusedHere } from "../../outbox/refused";
+import { sendKept } from "../../outbox/send";
 import { sendNow } from "../../outbox/now";
 import { sendingInWords, TROUBLE_WORDS } from "../../outbox/trouble-words";
 import { shownTime, useReach, useSending } from "../../outbox/use-sending";
@@ -79,7 +79,7 @@ export function WaitingPage() {
 /** What the server did not take. It stays until a person has seen to it. */
 function Refused() {
   const programFor = useProgramFor();
-  const [list, setList] = useState<{ events: KeptEvent[]; media: KeptMedia[] }>({ events: [], media: [] });
+  const [list, setList] = useState<RefusedHere>({ events: [], media: [] });
   const { data } = useStringQuery();
   const horseOf = (id: string): StringHorse | undefined => data?.horses.find((horse) => horse.id === id);
   const nameOf = (id: string): string => horseOf(id)?.name ?? "a horse";
@@ -88,17 +88,8 @@ function Refused() {
     return horse ? programFor(horse) : loosePenStart;
   };
   useEffect(() => {
-    void keeper()
-      .then(async (kept) => ({ events: await kept.refused(), media: await kept.refusedMedia() }))
-      .then(setList);
+    void refusedHere().then(setList);
   }, []);
-  const again = async (): Promise<void> => {
-    const kept = await keeper();
-    await kept.settle(list.events.map(({ refused: _why, ...one }) => ({ ...one, sent: 0 as const })));
-    for (const { refused: _why, ...one } of list.media) await kept.keepMedia({ ...one, sent: 0 });
-    await countKept();
-    await sendKept().catch(() => "ill");
-  };
   return (
     <section aria-label="Cannot be sent" className="card grid gap-3 border-clay">
       <h2 className="text-xl">Cannot be sent</h2>
@@ -124,7 +115,7 @@ function Refused() {
           </li>
         ))}
       </ul>
-      <button type="button" className="button justify-self-start" onClick={() => void again()}>
+      <button type="button" className="button justify-self-start" onClick={() => void sendAgain(list)}>
         Send again
       </button>
     </section>

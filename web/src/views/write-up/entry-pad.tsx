@@ -25,6 +25,7 @@ import {
 } from "@still-pine/core/programs";
 import { textsOf } from "@still-pine/core/programs/texts";
 import { sideInWords, STAGE_WORDS } from "@still-pine/core/readiness";
+import { bodyOfPress } from "@still-pine/core/recording";
 import { FeelSquare } from "../../marks/feel-square";
 import { Hoofprint } from "../../marks/hoofprint";
 import { printOf } from "../../marks/prints";
@@ -115,7 +116,8 @@ export function EntryPad({ yard, draft, program, horse, brief, onAdd, onNote }: 
                 const more = readForm(DETAILS, details, yard);
                 setDetailErrors(more.ok ? {} : more.errors);
                 if (!more.ok) return;
-                onAdd({ type: "ask", step: stepId, ...sideFields(side), answer, ...feel, ...more.fields });
+                const ask = bodyOfPress({ press: "ask", answer, ...feel }, { step: stepId, side }, Date.now());
+                onAdd(bodyFrom({ type: "ask" }, { ...ask, ...more.fields }));
                 setAnswer("gave");
                 setDetails({});
               }}

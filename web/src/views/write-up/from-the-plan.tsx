@@ -13,7 +13,7 @@ import {
 import { sideInWords } from "@still-pine/core/readiness/words";
 import { FeelSquare } from "../../marks/feel-square";
 import { Less, More } from "../../parts/stepper";
-import { sideFields } from "@still-pine/core/programs";
+import { bodyOfPress } from "@still-pine/core/recording";
 import type { EventBody } from "@still-pine/core/record";
 
 import { lineInWords } from "../brief/brief-words";
@@ -122,13 +122,8 @@ export function FromThePlan({ brief, program, yard, onAdd }: FromThePlanProps) {
         phaseWords={phaseWordsOf(program)}
         label={`How it usually was: ${nameIn(step, yard.words)}`}
         onPress={(feel) => {
-          onAdd({
-            ...seriesOf(count, how, isWithin(step, feel)),
-            type: "series",
-            step: step.id,
-            ...sideFields(side),
-            ...feel,
-          });
+          const series = seriesOf(count, how, isWithin(step, feel));
+          onAdd(bodyOfPress({ press: "series", ...series, ...feel }, { step: step.id, side }, Date.now()));
           goTo(at + 1);
         }}
       />

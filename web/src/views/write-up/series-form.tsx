@@ -3,7 +3,7 @@ import type { Answer } from "@still-pine/core/record";
 import { phaseWordsOf, type Program, type SideKey, type Step } from "@still-pine/core/programs";
 import { FeelSquare } from "../../marks/feel-square";
 import { Field } from "../../parts/field";
-import { sideFields } from "@still-pine/core/programs";
+import { bodyOfPress } from "@still-pine/core/recording";
 import type { EventBody } from "@still-pine/core/record";
 
 import { AnswerChoice } from "./choices";
@@ -65,16 +65,13 @@ export function SeriesForm({ step, side, program, onAdd }: SeriesFormProps) {
           label={`Add a series of ${step.name}`}
           onPress={(feel) => {
             if (ok)
-              onAdd({
-                type: "series",
-                step: step.id,
-                ...sideFields(side),
-                count: Number(count),
-                clean: Number(clean),
-                first,
-                worst,
-                ...feel,
-              });
+              onAdd(
+                bodyOfPress(
+                  { press: "series", count: Number(count), clean: Number(clean), first, worst, ...feel },
+                  { step: step.id, side },
+                  Date.now(),
+                ),
+              );
             else document.getElementById(errors.count ? "series-count" : "series-clean")?.focus();
           }}
         />

@@ -3,13 +3,12 @@ import { Link, useSearchParams } from "react-router";
 import type { StringView } from "@still-pine/contract/http";
 import { loosePenStart } from "@still-pine/core/programs";
 import type { VerdictChange } from "@still-pine/core/readiness";
-import { v7 as newId } from "uuid";
 import { useProgramFor } from "../../book/use-book";
-import { problemOf, useBriefQuery, useSendEventsMutation, useStringQuery } from "../../api";
+import { problemOf, useBriefQuery, useStringQuery } from "../../api";
 import { StageTrail, StepTrail } from "../../marks/trail";
 import { ChangesNote } from "../../parts/changes-note";
 import { NoDataYet, ProblemNote } from "../../parts/page-state";
-import { instantNow, nextHead } from "../../writing/device";
+import { instantNow } from "../../writing/device";
 import type { EventBody } from "@still-pine/core/record";
 import {
   dropDraft,
@@ -18,11 +17,11 @@ import {
   headErrors,
   isWorthKeeping,
   keepDraft,
+  newEntry,
   readDraft,
   withHorse,
   withTimes,
   type Draft,
-  type Entry,
   type HeadErrors,
 } from "../../writing/draft";
 import { AsUsual } from "./as-usual";
@@ -46,13 +45,6 @@ interface Saved {
   isSent: boolean;
 }
 
-const newEntry = (body: EventBody): Entry => ({
-  ...body,
-  ...nextHead(),
-  id: newId(),
-  recordedAt: new Date().toISOString(),
-});
-
 function WriteUp({ string }: { string: StringView }) {
   const programFor = useProgramFor();
   const [parameters] = useSearchParams();
@@ -63,7 +55,7 @@ function WriteUp({ string }: { string: StringView }) {
   const [errors, setErrors] = useState<HeadErrors>({});
   const [moreErrors, setMoreErrors] = useState<FormErrors>({});
   const [saved, setSaved] = useState<Saved | null>(null);
-  const [send, sending] = useSendEventsMutation();
+  const { save: sendAll, ...sending } = useRecord();
   useEffect(() => (saved ? dropDraft(saved.draft.horse) : keepDraft(draft)), [draft, saved]);
 
   const takeBack = useCallback((): void => setDraft((now) => ({ ...now, entries: now.entries.slice(0, -1) })), []);
@@ -105,10 +97,9 @@ function WriteUp({ string }: { string: StringView }) {
       program: program.id,
       programVersion: program.version,
     });
-    const result = await send({ events });
-    if (!result.data) return;
-    const { changes, isSent } = result.data;
-    setSaved({ draft: whole, changes: changes.flatMap((one) => one.changes), isSent });
+    const done = await sendAll(events);
+    if (!done) return;
+    setSaved({ draft: whole, ...done });
     window.scrollTo({ top: 0 });
   };
 

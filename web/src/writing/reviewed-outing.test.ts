@@ -2,8 +2,8 @@ import { describe, expect, it } from "vitest";
 import type { OutingView } from "@still-pine/contract/http";
 import { tallyOf } from "@still-pine/core/outing";
 import type { RecordEvent } from "@still-pine/core/record";
-import type { KeptEvent } from "../../outbox/kept";
-import { review, type Loaded } from "./use-outing";
+import type { KeptEvent } from "../outbox/kept";
+import { review, type Loaded } from "./reviewed-outing";
 
 const START = "2026-06-01T09:00:00.000Z";
 const ask = (id: string, minute: number, more: Record<string, unknown> = {}): RecordEvent =>

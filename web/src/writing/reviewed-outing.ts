@@ -1,5 +1,4 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
-import { v7 as newId } from "uuid";
 import type { OutingView } from "@still-pine/contract/http";
 import { SHIPPED, type ProgramBook } from "@still-pine/core/programs";
 import { foldOuting, type OutingPlan, type OutingState } from "@still-pine/core/outing";
@@ -13,12 +12,13 @@ import {
   type Pair,
   type RecordEvent,
 } from "@still-pine/core/record";
-import { useBook } from "../../book/use-book";
-import { useOutingQuery } from "../../api";
-import { keeper, type KeptEvent, type KeptOuting } from "../../outbox/kept";
-import { sendBatch, sendKept } from "../../outbox/send";
-import { planOf } from "../../pen/session";
-import { nextHead } from "../../writing/device";
+import { useBook } from "../book/use-book";
+import { useOutingQuery } from "../api";
+import { keeper, type KeptEvent, type KeptOuting } from "../outbox/kept";
+import { keepHere } from "../outbox/now";
+import { sendBatch, sendKept } from "../outbox/send";
+import { planOf } from "../pen/session";
+import { stamp } from "./stamp";
 
 export interface ReviewedOuting {
   plan: OutingPlan;
@@ -68,14 +68,10 @@ export function useReviewedOuting(horse: string, outing: string) {
   }, [load, send]);
 
   /** Adds something to the outing afterwards: kept here, sent, and the verdicts asked anew. */
-  const add = async (fields: EventBody & { at?: string }): Promise<void> => {
-    const now = new Date().toISOString();
-    const event: RecordEvent = { id: newId(), at: now, recordedAt: now, ...nextHead(), ...fields };
+  const add = async (body: EventBody, at?: string): Promise<void> => {
+    const event = stamp(body, { isAfterwards: true, ...(at === undefined ? {} : { at }) });
     const entry: KeptEvent = { horse, outing, event, sent: 0 };
-    const isKept = await (await keeper()).keepEvents([entry]).then(
-      () => true,
-      () => false,
-    );
+    const isKept = await keepHere([entry]);
     // A device without room: straight to the server then.
     setUnkept(!isKept && !(await sendBatch([entry])));
     await load();
