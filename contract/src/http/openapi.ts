@@ -1,6 +1,5 @@
 import { z } from "zod";
-import { ROUTES } from "./routes";
-import { ANY_ROUTE_REFUSES, type RouteSpec } from "./route-spec";
+import { ALL_ENDPOINTS, ANY_ROUTE_REFUSES, type Endpoint } from "./endpoints";
 import { problemSchema } from "./views";
 
 const REFUSALS: Record<number, string> = {
@@ -29,7 +28,7 @@ const schemaOf = (schema: z.ZodType, io: "input" | "output"): object => {
 /** The server's interface as OpenAPI 3.1, made from the schemas it works with. */
 export function openApi(): object {
   const paths: Record<string, Record<string, object>> = {};
-  for (const route of ROUTES) (paths[`/api${route.path}`] ??= {})[route.method] = operation(route);
+  for (const route of ALL_ENDPOINTS) (paths[`/api${route.path}`] ??= {})[route.method] = operation(route);
   return {
     openapi: "3.1.0",
     info: {
@@ -53,7 +52,7 @@ export function openApi(): object {
   };
 }
 
-function operation({ path, method, says, parameters = {}, query, versioned, body, answers, refuses = [] }: RouteSpec) {
+function operation({ path, method, says, parameters = {}, query, versioned, body, answers, refuses = [] }: Endpoint) {
   const inPath = Object.entries(parameters).map(([name, schema]) => ({
     name,
     in: "path",

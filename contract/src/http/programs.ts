@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { shapedAs } from "./shaped";
 import type { ProgramFile } from "@still-pine/core/programs";
 import { count, programRefSchema, status, stringHorseSchema, text, whatNextSchema } from "./views";
 
@@ -13,7 +14,7 @@ export const draftSchema = z.object({
     .refine((file) => JSON.stringify(file).length <= DRAFT_MOST, { error: "a program of at most 500,000 signs" }),
 });
 
-const fileSchema = z.looseObject({ id: text, version: count, name: text }) as unknown as z.ZodType<ProgramFile>;
+const fileSchema = shapedAs<ProgramFile>()(z.looseObject({ id: text, version: count, name: text }));
 
 export const draftViewSchema = z.object({
   id: text,

@@ -1,4 +1,6 @@
 import { z } from "zod";
+import type { ProgramFile } from "@still-pine/core/programs";
+import { shapedAs } from "./shaped";
 import { idSchema } from "../record/events";
 import { DIALECTS } from "./bodies";
 import { event, count, programRefSchema, text } from "./views";
@@ -76,7 +78,9 @@ export const railViewSchema = z.object({
   timeZone: text,
   words: z.literal(DIALECTS),
   program: programRefSchema,
-  programFile: z.looseObject({ id: text }).optional().describe("A program of the yard's own, in that version."),
+  programFile: shapedAs<ProgramFile>()(z.looseObject({ id: text }))
+    .optional()
+    .describe("A program of the yard's own, in that version."),
   startedAt: text,
   isOver: z.boolean(),
   plan: z

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { shapedAs } from "./shaped";
 import type { CorrectionEvent, RecordEvent } from "@still-pine/core/record";
 import { PRECISIONS, SEXES } from "@still-pine/core/record";
 import {
@@ -23,13 +24,15 @@ export const count = z.int().min(0);
 export const status = z.literal(STATUSES as unknown as readonly ["untried", ...typeof STATUSES]);
 const sideKeys = ["near", "off", "none", "near-fore", "near-hind", "off-fore", "off-hind"] as const satisfies SideKey[];
 const bySide = <Shape extends z.ZodType>(shape: Shape) => z.partialRecord(z.literal(sideKeys), shape);
-export const event = z.looseObject({ id: text, at: text, type: text }) as unknown as z.ZodType<RecordEvent>;
-const correction = z.looseObject({
-  id: text,
-  at: text,
-  type: text,
-  replaces: text,
-}) as unknown as z.ZodType<CorrectionEvent>;
+export const event = shapedAs<RecordEvent>()(z.looseObject({ id: text, at: text, type: text }));
+const correction = shapedAs<CorrectionEvent>()(
+  z.looseObject({
+    id: text,
+    at: text,
+    type: text,
+    replaces: text,
+  }),
+);
 
 const inputProblemSchema = z.object({ path: text, expected: text, found: text });
 const inputWarningSchema = z.object({
@@ -49,8 +52,8 @@ const inputWarningSchema = z.object({
   text,
 });
 
-export const ownProgramsSchema = (
-  z.array(z.looseObject({ id: text, version: count, name: text })) as unknown as z.ZodType<readonly ProgramFile[]>
+export const ownProgramsSchema = shapedAs<readonly ProgramFile[]>()(
+  z.array(z.looseObject({ id: text, version: count, name: text })),
 )
   .optional()
   .describe("The yard's own programs, every version, as they are written down.");
@@ -127,49 +130,53 @@ const outingSummarySchema = z.object({
 });
 export type OutingSummary = z.infer<typeof outingSummarySchema>;
 
-const judgementSchema = z.object({
-  step: text,
-  status,
-  held: z.boolean(),
-  lastAsked: day.nullable(),
-  sides: bySide(
-    z.object({
-      status,
-      weightClean: z.number(),
-      weightNot: z.number(),
-      sure: z.number(),
-      days: count,
-      lastClean: day.nullable(),
-    }),
-  ),
-  findings: z.array(
-    z.object({
-      code: text,
-      met: z.boolean(),
-      side: z.literal(sideKeys).optional(),
-      have: z.unknown(),
-      need: z.unknown(),
-      evidence: z.array(text),
-    }),
-  ),
-  toOpen: z.array(
-    z.object({
-      code: text,
-      side: z.literal(sideKeys).optional(),
-      count: z.number().optional(),
-      step: text.optional(),
-      what: text.optional(),
-      text,
-    }),
-  ),
-}) as unknown as z.ZodType<Judgement>;
+const judgementSchema = shapedAs<Judgement>()(
+  z.object({
+    step: text,
+    status,
+    held: z.boolean(),
+    lastAsked: day.nullable(),
+    sides: bySide(
+      z.object({
+        status,
+        weightClean: z.number(),
+        weightNot: z.number(),
+        sure: z.number(),
+        days: count,
+        lastClean: day.nullable(),
+      }),
+    ),
+    findings: z.array(
+      z.object({
+        code: text,
+        met: z.boolean(),
+        side: z.literal(sideKeys).optional(),
+        have: z.unknown(),
+        need: z.unknown(),
+        evidence: z.array(text),
+      }),
+    ),
+    toOpen: z.array(
+      z.object({
+        code: text,
+        side: z.literal(sideKeys).optional(),
+        count: z.number().optional(),
+        step: text.optional(),
+        what: text.optional(),
+        text,
+      }),
+    ),
+  }),
+);
 
-const gateSchema = z.object({
-  gate: text,
-  behind: z.boolean(),
-  met: z.boolean().describe("Every step it asks for is steady. Body, care and the day itself come on top."),
-  needs: z.array(z.object({ anyOf: z.array(text), met: z.boolean(), status })),
-}) as unknown as z.ZodType<GateJudgement>;
+const gateSchema = shapedAs<GateJudgement>()(
+  z.object({
+    gate: text,
+    behind: z.boolean(),
+    met: z.boolean().describe("Every step it asks for is steady. Body, care and the day itself come on top."),
+    needs: z.array(z.object({ anyOf: z.array(text), met: z.boolean(), status })),
+  }),
+);
 
 const nextStepSchema = z.object({
   step: text,
@@ -179,11 +186,13 @@ const nextStepSchema = z.object({
   days: z.int().optional(),
   months: count.optional(),
 });
-export const whatNextSchema = z.object({
-  work: z.array(nextStepSchema),
-  checkCold: z.array(nextStepSchema),
-  gate: text.nullable(),
-}) as unknown as z.ZodType<WhatNext>;
+export const whatNextSchema = shapedAs<WhatNext>()(
+  z.object({
+    work: z.array(nextStepSchema),
+    checkCold: z.array(nextStepSchema),
+    gate: text.nullable(),
+  }),
+);
 
 /** One entry with everything that was ever said about it. */
 const entryViewSchema = z.object({
@@ -221,43 +230,47 @@ export const feelViewSchema = z.object({
 });
 export type FeelView = z.infer<typeof feelViewSchema>;
 
-const countedAskSchema = z.object({
-  event,
-  side: z.literal(sideKeys),
-  outing: text,
-  day,
-  worth: z.literal(["clean", "miss", "neutral", "practice", "lucky", "failed-lucky", "series"]),
-  cold: z.boolean(),
-  clean: z.number(),
-  not: z.number(),
-}) as unknown as z.ZodType<CountedAsk>;
+const countedAskSchema = shapedAs<CountedAsk>()(
+  z.object({
+    event,
+    side: z.literal(sideKeys),
+    outing: text,
+    day,
+    worth: z.literal(["clean", "miss", "neutral", "practice", "lucky", "failed-lucky", "series"]),
+    cold: z.boolean(),
+    clean: z.number(),
+    not: z.number(),
+  }),
+);
 
 export const stepViewSchema = z.object({
   horse: stringHorseSchema,
   judgement: judgementSchema,
-  standard: z
-    .object({
-      phase: count.nullable(),
-      mood: count,
-      dose: z.looseObject({ amount: z.number(), unit: text }).nullable(),
-      withoutTool: z.boolean().optional(),
-    })
-    .describe(
-      "The standard he is judged by: the program's, with his own laid over it.",
-    ) as unknown as z.ZodType<Standard>,
+  standard: shapedAs<Standard>()(
+    z
+      .object({
+        phase: count.nullable(),
+        mood: count,
+        dose: z.looseObject({ amount: z.number(), unit: text }).nullable(),
+        withoutTool: z.boolean().optional(),
+      })
+      .describe("The standard he is judged by: the program's, with his own laid over it."),
+  ),
   asks: z.array(countedAskSchema),
   said: z.array(entryViewSchema).describe("Standards adjusted, overrides and holds that stand and bear on this step."),
 });
 export type StepView = z.infer<typeof stepViewSchema>;
 
-const verdictChangeSchema = z.object({
-  step: text,
-  side: z.literal(sideKeys).optional(),
-  from: status,
-  to: status,
-  better: z.boolean(),
-  text,
-}) as unknown as z.ZodType<VerdictChange>;
+const verdictChangeSchema = shapedAs<VerdictChange>()(
+  z.object({
+    step: text,
+    side: z.literal(sideKeys).optional(),
+    from: status,
+    to: status,
+    better: z.boolean(),
+    text,
+  }),
+);
 
 export const outingViewSchema = z.object({
   horse: stringHorseSchema,
@@ -298,35 +311,37 @@ const proposedSchema = z.looseObject({
 });
 /** What a kind of thing needs beside its kind differs; the code that makes them says it. */
 const kinds = z.array(z.looseObject({ kind: text }));
-const briefSchema = z.object({
-  workDay: count.describe("Which day of work this outing is."),
-  calendarDay: count.describe("Which calendar day since the first."),
-  last: z
-    .object({
-      id: text,
-      day,
-      daysAgo: count,
-      minutes: z.number(),
-      place: text.nullable(),
-      handler: text.nullable(),
-      caught: text.nullable(),
-      caughtSeconds: z.number().nullable(),
-      unended: z.boolean().describe("Closed by itself."),
-      lastAsk: z.looseObject({ step: text, answer: text }).nullable(),
-      weak: z.array(z.object({ step: text, side: sideKey, good: count, asks: count })),
-      worries: kinds,
-      helped: kinds,
-      notes: z.array(text),
-    })
-    .nullable(),
-  nextTime: z.object({ steps: z.array(text), text: text.nullable() }).nullable(),
-  oldHabits: kinds.describe("After a break: what may come back."),
-  breakDays: count.nullable(),
-  checkCold: z.array(proposedSchema),
-  edge: z.array(proposedSchema),
-  caps: z.object({ name: text, workingMinutes: count, inHandMinutes: count }),
-  usualMinutes: z.number().nullable(),
-}) as unknown as z.ZodType<Brief>;
+const briefSchema = shapedAs<Brief>()(
+  z.object({
+    workDay: count.describe("Which day of work this outing is."),
+    calendarDay: count.describe("Which calendar day since the first."),
+    last: z
+      .object({
+        id: text,
+        day,
+        daysAgo: count,
+        minutes: z.number(),
+        place: text.nullable(),
+        handler: text.nullable(),
+        caught: text.nullable(),
+        caughtSeconds: z.number().nullable(),
+        unended: z.boolean().describe("Closed by itself."),
+        lastAsk: z.looseObject({ step: text, answer: text }).nullable(),
+        weak: z.array(z.object({ step: text, side: sideKey, good: count, asks: count })),
+        worries: kinds,
+        helped: kinds,
+        notes: z.array(text),
+      })
+      .nullable(),
+    nextTime: z.object({ steps: z.array(text), text: text.nullable() }).nullable(),
+    oldHabits: kinds.describe("After a break: what may come back."),
+    breakDays: count.nullable(),
+    checkCold: z.array(proposedSchema),
+    edge: z.array(proposedSchema),
+    caps: z.object({ name: text, workingMinutes: count, inHandMinutes: count }),
+    usualMinutes: z.number().nullable(),
+  }),
+);
 
 export const briefViewSchema = z.object({ yard: yardViewSchema, horse: stringHorseSchema, brief: briefSchema });
 export type BriefView = z.infer<typeof briefViewSchema>;

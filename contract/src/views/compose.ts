@@ -186,13 +186,21 @@ export function programThen(
   return adjustedProgram(under, about);
 }
 
-/**
- * One outing with every entry.
- *
- * @param outing as it is shown, with labels
- * @param judged the same one as the judge reads it
- * @param before what was gathered before it, and is gathered on; null where that is not known: then nothing is said of changes
- */
+/** What one outing's page is put together from. */
+export interface OutingParts {
+  summary: OutingSummary;
+  /** As it is shown, with labels. */
+  outing: FoldedOuting;
+  folded: FoldedRecord;
+  /** The same one as the judge reads it. */
+  judged: FoldedOuting;
+  /** What was gathered before it, and is gathered on; null where that is not known: then nothing is said of changes. */
+  before: Gathered | null;
+  /** Names of devices, by what they call themselves. */
+  recorders: Record<string, string>;
+}
+
+/** One outing with every entry. */
 export function composeOuting({
   row,
   standing,
@@ -203,14 +211,7 @@ export function composeOuting({
   judged,
   before,
   recorders,
-}: OfHorse & {
-  summary: OutingSummary;
-  outing: FoldedOuting;
-  folded: FoldedRecord;
-  judged: FoldedOuting;
-  before: Gathered | null;
-  recorders: Record<string, string>;
-}): OutingView {
+}: OfHorse & OutingParts): OutingView {
   const { program: id, programVersion: version } = outing.head;
   const was = before && wordsOf(before, outing.day);
   const gathered = before && gatherOn(before, [judged]);

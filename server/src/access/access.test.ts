@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { connect } from "node:tls";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { ROUTES, type RouteSpec } from "@still-pine/contract/http";
+import { ALL_ENDPOINTS, type Endpoint } from "@still-pine/contract/http";
 import { openAuthority, vouchFor } from "../phones/authority";
 import { openPhonesDoor } from "../phones/door";
 import { openPhones, type TestPhones } from "../testing/phones";
@@ -51,16 +51,18 @@ const codeFor = async (rights: object): Promise<string> =>
 const tryCode = (code: string, sent: { key?: string; from?: string } = {}) =>
   phones.call("POST", "/api/pair", { body: { code, name: "A phone" }, ...sent });
 
-const pathOf = (route: RouteSpec, outing = "o1"): string =>
+const pathOf = (route: Endpoint, outing = "o1"): string =>
   `/api${route.path.replace(/\{(\w+)\}/g, (_all, name: string) => ({ horse: "h1", outing })[name] ?? "x")}`;
-const bodyOf = (route: RouteSpec): unknown => (route.body?.type === "application/json" ? {} : undefined);
+const bodyOf = (route: Endpoint): unknown => (route.body?.type === "application/json" ? {} : undefined);
 
 /** Words that would give the yard away. */
 const SECRETS = /Secret|Hidden pen|Nobody|"h1"|"o1"|Test yard|Dublin/;
 
 describe("every route, for everybody who may not use it", () => {
   it.each(
-    ROUTES.filter(({ right }) => right !== "open").map((route) => [`${route.method} ${route.path}`, route] as const),
+    ALL_ENDPOINTS.filter(({ right }) => right !== "open").map(
+      (route) => [`${route.method} ${route.path}`, route] as const,
+    ),
   )("a stranger: %s", async (_name, route) => {
     for (const key of [undefined, "made-up"]) {
       const { status, body } = await phones.call(route.method.toUpperCase(), pathOf(route), {
@@ -89,7 +91,7 @@ describe("every route, for everybody who may not use it", () => {
   });
 
   it("open routes tell a stranger nothing of the yard", async () => {
-    for (const route of ROUTES.filter(({ right }) => right === "open")) {
+    for (const route of ALL_ENDPOINTS.filter(({ right }) => right === "open")) {
       const { status, body } = await phones.call(route.method.toUpperCase(), pathOf(route), { body: bodyOf(route) });
       expect([route.path, [200, 400].includes(status)]).toEqual([route.path, true]);
       expect(JSON.stringify(body)).not.toMatch(SECRETS);
@@ -100,7 +102,7 @@ describe("every route, for everybody who may not use it", () => {
   it("a helper: each route that is not theirs, and theirs for another outing, is refused and tells nothing", async () => {
     const { key } = await phones.pair({ rights: "write", outing: "o1" }, "helper");
     const theirs = new Set(["open", "write"]);
-    for (const route of ROUTES) {
+    for (const route of ALL_ENDPOINTS) {
       const isTheirs = theirs.has(route.right ?? "all");
       const { status } = await phones.call(route.method.toUpperCase(), pathOf(route), { key, body: bodyOf(route) });
       expect([route.method, route.path, status === 403]).toEqual([route.method, route.path, !isTheirs]);

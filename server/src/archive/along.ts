@@ -3,7 +3,7 @@ import type { TroubleFields } from "@still-pine/contract/http";
 import { canonical, shown, type InputWarning } from "@still-pine/contract/record";
 import type { ProgramFile } from "@still-pine/core/programs";
 import { rebuildThoseBy } from "../read-models/rebuild";
-import { bringInProgram, findDraft, putDraft, type StoredDraft } from "../store/programs";
+import { bringInProgram, findDraft, putDraft } from "../store/programs";
 import { findTrouble, putTrouble } from "../store/troubles";
 import type { Hold, Yard } from "../store/yard";
 
@@ -56,7 +56,7 @@ export async function takePrograms(
 export const takeDrafts = (
   client: PoolClient,
   yard: Yard,
-  drafts: readonly Pick<StoredDraft, "id" | "file">[],
+  drafts: readonly { id: string; file: Readonly<Record<string, unknown>> }[],
   now: string,
 ): Promise<InputWarning[]> =>
   takeNew(

@@ -2,7 +2,7 @@ import type { PoolClient } from "pg";
 import { mediaIdSchema, type ImportedHorse, type ImportResult } from "@still-pine/contract/http";
 import { OWN_PROGRAM, unstorable, type InputWarning, type SetAside } from "@still-pine/contract/record";
 import type { RecordEvent } from "@still-pine/core/record";
-import { HttpProblem } from "../http/problems";
+import { Refusal } from "../refusal";
 import { kindOf, whyNotTaken } from "../media/kind";
 import { strip } from "../media/strip";
 import { lockHorses } from "../store/horses";
@@ -68,8 +68,8 @@ export async function bringInArchive(
     .map((name) => name.slice(0, -"record.json".length))
     .toSorted();
   if (folders.length === 0 && !isOfYard)
-    throw new HttpProblem(
-      422,
+    throw new Refusal(
+      "refused",
       "Not an archive",
       "The zip holds no record.json; export one from Still Pine to compare.",
     );
@@ -144,7 +144,7 @@ async function readOrAside(
   try {
     return await readRecord(archive.file(name), book, now, name);
   } catch (cause) {
-    if (!isOneOfMany || !(cause instanceof HttpProblem)) throw cause;
+    if (!isOneOfMany || !(cause instanceof Refusal)) throw cause;
     const found = cause.message.slice(cause.message.indexOf(": ") + 2);
     const [first = { path: "", expected: "a horse record in JSON", found }] = cause.extra.errors ?? [];
     aside.push({ ...first, file: name });

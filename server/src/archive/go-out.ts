@@ -5,7 +5,7 @@ import type { Pool, PoolClient } from "pg";
 import type { LedgerFilter } from "@still-pine/contract/http";
 import { ledgerPieces } from "../csv/ledger-csv";
 import { inSnapshot, type Db } from "../db/pool";
-import { HttpProblem, notFound } from "../http/problems";
+import { Refusal } from "../refusal";
 import { recordPieces } from "../store/export";
 import { findHorse } from "../store/horses";
 import { loadYard, type Yard } from "../store/yard";
@@ -44,7 +44,7 @@ export async function piecesOf(
   if (outgoing.what === "yard") return yardArchive(client, yard);
   if (outgoing.what === "ledger") return ledgerPieces(client, yard.id, outgoing.filter);
   const horse = await findHorse(client, yard.id, outgoing.horse);
-  if (!horse) throw notFound("horse");
+  if (!horse) throw new Refusal("not-there", "Not found", "There is no such horse in this yard.");
   return outgoing.what === "record" ? recordPieces(client, yard, horse) : horseArchive(client, yard, horse);
 }
 
@@ -52,8 +52,7 @@ export async function piecesOf(
 export async function layDown(db: Pool, { outgoing, file }: LayDown): Promise<void> {
   await inSnapshot(db, async (client) => {
     const yard = await loadYard(client);
-    if (!yard)
-      throw new HttpProblem(503, "No yard", "The database holds no yard yet. Start Still Pine with bin/start.");
+    if (!yard) throw new Refusal("busy", "No yard", "The database holds no yard yet. Start Still Pine with bin/start.");
     const pieces = await piecesOf(client, yard, outgoing);
     await pipeline(Readable.from(pieces), createWriteStream(file, { mode: 0o600 }));
   });

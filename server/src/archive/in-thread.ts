@@ -1,11 +1,11 @@
 import { Worker } from "node:worker_threads";
-import { HttpProblem } from "../http/problems";
-import type { Job, JobResult } from "./jobs";
+import { Refusal } from "../refusal";
+import type { Job, ResultOf } from "./jobs";
 import type { LayDown } from "./go-out";
 import type { Answer, Given } from "./worker";
 
 /** Reads a file that came in. */
-export type DoJob = (job: Job) => Promise<JobResult>;
+export type DoJob = <One extends Job>(job: One) => Promise<ResultOf<One>>;
 /** Lays down what goes out. @param signal that nobody wants it any longer */
 export type DoLayDown = (work: LayDown, signal: AbortSignal) => Promise<void>;
 
@@ -24,7 +24,7 @@ type Database = Omit<Given, "work">;
 /** @param file the program of the threads */
 export function comingIn(file: URL, database: Database): DoJob {
   const queue = new Queue(COMING_IN, "Other files are being read just now. Send this one again in a minute.");
-  return (work) => queue.take(() => once<JobResult>(file, { ...database, work }));
+  return <One extends Job>(work: One) => queue.take(() => once<ResultOf<One>>(file, { ...database, work }));
 }
 
 /** @param file the program of the threads */
@@ -45,7 +45,7 @@ class Queue {
 
   async take<Result>(work: () => Promise<Result>): Promise<Result> {
     if (this.running < this.most.atOnce) this.running += 1;
-    else if (this.waiting.length >= this.most.waiting) throw new HttpProblem(503, "Busy", this.refusal);
+    else if (this.waiting.length >= this.most.waiting) throw new Refusal("busy", "Busy", this.refusal);
     // Whoever ends hands its place on.
     else await new Promise<void>((resolve) => this.waiting.push(resolve));
     try {
@@ -77,16 +77,16 @@ async function once<Result>(file: URL, given: Given, signal?: AbortSignal): Prom
     });
   });
   if ("result" in answer) return answer.result as Result;
-  if ("problem" in answer) {
-    const { status, title, detail, extra } = answer.problem;
-    throw new HttpProblem(status, title, detail, extra);
+  if ("refusal" in answer) {
+    const { why, title, detail, extra } = answer.refusal;
+    throw new Refusal(why, title, detail, extra);
   }
   throw Object.assign(new Error(answer.fault.message), answer.fault);
 }
 
-const tooMuch = (): HttpProblem =>
-  new HttpProblem(
-    413,
+const tooMuch = (): Refusal =>
+  new Refusal(
+    "too-large",
     "Too large",
     "This file needs more memory than there is for reading it; nothing was stored. Bring it in in parts.",
   );

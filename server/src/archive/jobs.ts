@@ -4,7 +4,7 @@ import type { Pool, PoolClient } from "pg";
 import type { CsvResult, ImportResult, Preview } from "@still-pine/contract/http";
 import { bringInCsv } from "../csv/bring-in";
 import { inTransaction } from "../db/pool";
-import { HttpProblem } from "../http/problems";
+import { Refusal } from "../refusal";
 import { holdYard, loadYard, type Hold } from "../store/yard";
 import { NeedsYardAlone } from "./along";
 import { bringInArchive, bringInRecord } from "./bring-in";
@@ -19,12 +19,14 @@ export interface Job extends Preview {
   now: string;
 }
 
+export type ResultOf<One extends Job> = One["kind"] extends "csv" ? CsvResult : ImportResult;
 export type JobResult = ImportResult | CsvResult;
 
 /** Does a job: reads the file and stores what it holds, or only says what would happen. */
+export async function doJob<One extends Job>(db: Pool, job: One): Promise<ResultOf<One>>;
 export async function doJob(db: Pool, job: Job): Promise<JobResult> {
   const yard = await loadYard(db);
-  if (!yard) throw new HttpProblem(503, "No yard", "The database holds no yard yet. Start Still Pine with bin/start.");
+  if (!yard) throw new Refusal("busy", "No yard", "The database holds no yard yet. Start Still Pine with bin/start.");
   const { now } = job;
   const isPreview = job.preview === "1";
   switch (job.kind) {
@@ -85,8 +87,8 @@ async function bringIn(
     const brought = await work(client);
     const found = brought.horses.flatMap((horse) => horse.conflicts);
     if (found.length > 0 && conflicts !== "leave" && preview !== "1")
-      throw new HttpProblem(
-        409,
+      throw new Refusal(
+        "conflict",
         "In conflict",
         "Some of it is already there with other content; nothing was changed.",
         { errors: found },

@@ -1,5 +1,5 @@
 import { open, type Entry, type ZipFile } from "yauzl";
-import { HttpProblem } from "../http/problems";
+import { Refusal } from "../refusal";
 import type { RecordFile } from "./record-file";
 
 /** Files of an archive by name, each read when it is asked for. */
@@ -25,12 +25,12 @@ export const RATIO_FROM_BYTES = 1024 * 1024;
 const LINK = 0xa000;
 const FILE_TYPE = 0xf000;
 
-const refuse = (detail: string): HttpProblem => new HttpProblem(422, "Not an archive", detail);
+const refuse = (detail: string): Refusal => new Refusal("refused", "Not an archive", detail);
 
 /**
  * Opens a zip that came from outside. Only its list of files is read here.
  *
- * @throws HttpProblem where it is no zip, or one with links, ways out of its folder, too many files or files that burst
+ * @throws Refusal where it is no zip, or one with links, ways out of its folder, too many files or files that burst
  */
 export async function openArchive(path: string): Promise<OpenArchive> {
   const zip = await new Promise<ZipFile>((resolve, reject) =>

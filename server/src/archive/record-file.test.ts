@@ -2,7 +2,7 @@ import { readdirSync, readFileSync, readlinkSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { SHIPPED } from "@still-pine/core/programs";
 import { seeded } from "../testing/nonsense";
-import { HttpProblem } from "../http/problems";
+import { Refusal } from "../refusal";
 import { readRecord, type RecordFile } from "./record-file";
 import { ItemsOnDisk } from "./items-on-disk";
 
@@ -33,8 +33,8 @@ async function told(text: string, wholeMost: number | undefined, name?: string):
     await close();
     return JSON.parse(JSON.stringify({ ...read, record: undefined }));
   } catch (cause) {
-    if (!(cause instanceof HttpProblem)) throw cause;
-    return { status: cause.status, errors: cause.extra.errors };
+    if (!(cause instanceof Refusal)) throw cause;
+    return { why: cause.why, errors: cause.extra.errors };
   }
 }
 
@@ -94,7 +94,7 @@ describe("a record file read piece by piece", () => {
       for (const name of [undefined, "horses/h/record.json"]) {
         const whole = await told(text, undefined, name);
         expect(await told(text, IN_PIECES, name), `seed ${seed}: ${text.slice(0, 300)}`).toEqual(whole);
-        if ((whole as { status?: number }).status === undefined) outcomes.taken += 1;
+        if ((whole as { why?: string }).why === undefined) outcomes.taken += 1;
         else outcomes.refused += 1;
       }
     }
@@ -116,7 +116,7 @@ describe("a record file read piece by piece", () => {
   it("with two lists of outings is refused: one of them would be lost", async () => {
     const twice = EXAMPLE.trimEnd().replace(/\}$/, ',"outings":[]}');
     expect(await told(twice, IN_PIECES)).toEqual({
-      status: 422,
+      why: "refused",
       errors: [{ path: "outings", expected: "one list", found: "two lists" }],
     });
   });

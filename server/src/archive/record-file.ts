@@ -13,7 +13,7 @@ import {
 } from "@still-pine/contract/record";
 import { isCorrection, type Outing, type RecordEvent } from "@still-pine/core/record";
 import { jsonMistake } from "../cli/json-mistake";
-import { HttpProblem } from "../http/problems";
+import { Refusal } from "../refusal";
 import { ItemsOnDisk } from "./items-on-disk";
 
 /** A record file, to be read any number of times. */
@@ -62,8 +62,8 @@ async function refuseManyParts(file: RecordFile, name?: string): Promise<void> {
   for await (const piece of file.open()) {
     for (const byte of piece) if (byte === LIST || byte === OBJECT) count += 1;
     if (count > PARTS_MOST)
-      throw new HttpProblem(
-        422,
+      throw new Refusal(
+        "refused",
         "Not a horse record",
         `${fileInWords(name)} has more than ${PARTS_MOST / 1_000_000} million lists and objects; no record has. Nothing was stored.`,
       );
@@ -72,11 +72,11 @@ async function refuseManyParts(file: RecordFile, name?: string): Promise<void> {
 
 const fileInWords = (name: string | undefined): string => name ?? "The file";
 
-const notJson = (name: string | undefined, mistake: string, cause: unknown): HttpProblem =>
-  new HttpProblem(400, "Bad input", `${fileInWords(name)} is not JSON: ${mistake}`, {}, { cause });
+const notJson = (name: string | undefined, mistake: string, cause: unknown): Refusal =>
+  new Refusal("unreadable", "Bad input", `${fileInWords(name)} is not JSON: ${mistake}`, {}, { cause });
 
-const notARecord = (name: string | undefined, problems: readonly InputProblem[]): HttpProblem =>
-  new HttpProblem(422, "Not a horse record", `${fileInWords(name)} cannot be read as a horse record.`, {
+const notARecord = (name: string | undefined, problems: readonly InputProblem[]): Refusal =>
+  new Refusal("refused", "Not a horse record", `${fileInWords(name)} cannot be read as a horse record.`, {
     errors: problems.slice(0, PROBLEMS_SHOWN),
   });
 
@@ -183,7 +183,7 @@ async function takeApart(
     tokenizer.end();
     if (!parser.isEnded) parser.end();
   } catch (cause) {
-    if (cause instanceof HttpProblem) throw cause;
+    if (cause instanceof Refusal) throw cause;
     throw notJson(name, `something is wrong at or after ${await placeIn(file, at)}`, cause);
   }
   return root;

@@ -1,6 +1,6 @@
 import { parentPort, workerData } from "node:worker_threads";
 import { createPool } from "../db/pool";
-import { HttpProblem } from "../http/problems";
+import { Refusal } from "../refusal";
 import { standBack, standBackWith } from "../process/stand-back";
 import { layDown, type LayDown } from "./go-out";
 import { doJob, type Job, type JobResult } from "./jobs";
@@ -19,7 +19,7 @@ export interface Given {
 /** What it gives back: a result, a problem in plain words, or what went wrong by its code. */
 export type Answer =
   | { result: JobResult | undefined }
-  | { problem: { status: number; title: string; detail: string; extra: HttpProblem["extra"] } }
+  | { refusal: Pick<Refusal, "why" | "title" | "extra"> & { detail: string } }
   | { fault: { message: string; code?: string; stack?: string } };
 
 async function answer({ work, address, role, isOwn }: Given): Promise<Answer> {
@@ -29,9 +29,9 @@ async function answer({ work, address, role, isOwn }: Given): Promise<Answer> {
   try {
     return { result: work.kind === "out" ? (await layDown(db, work), undefined) : await doJob(db, work) };
   } catch (cause) {
-    if (cause instanceof HttpProblem) {
-      const { status, title, message: detail, extra } = cause;
-      return { problem: { status, title, detail, extra } };
+    if (cause instanceof Refusal) {
+      const { why, title, message: detail, extra } = cause;
+      return { refusal: { why, title, detail, extra } };
     }
     const { message, code, stack } = cause as Error & { code?: string };
     return { fault: { message, ...(code ? { code } : {}), ...(stack ? { stack } : {}) } };

@@ -4,7 +4,7 @@ import type { PoolClient } from "pg";
 import type { CsvResult } from "@still-pine/contract/http";
 import type { InputProblem } from "@still-pine/contract/record";
 import { noonIn, type RecordEvent, fieldOf } from "@still-pine/core/record";
-import { HttpProblem } from "../http/problems";
+import { Refusal } from "../refusal";
 import { listHorses } from "../store/horses";
 import { take, type Offered } from "../store/take-events";
 import type { Yard } from "../store/yard";
@@ -70,8 +70,8 @@ export async function bringInCsv(
     return [{ line, horse: horse.name, text, offered: { horse: horse.id, outing: null, event: { id, ...body } } }];
   });
   if (read.length > ENTRIES_MOST)
-    throw new HttpProblem(
-      422,
+    throw new Refusal(
+      "refused",
       "Too many at once",
       `Expected at most ${ENTRIES_MOST} weights and care in one file, found ${read.length}: bring them in in parts.`,
     );
@@ -158,8 +158,8 @@ function readRows(text: string): Row[] {
       },
     });
   } catch (cause) {
-    throw new HttpProblem(
-      422,
+    throw new Refusal(
+      "refused",
       "Not a CSV",
       `The file cannot be read as CSV: ${cause instanceof Error ? cause.message : String(cause)}.`,
       {},
@@ -168,8 +168,8 @@ function readRows(text: string): Row[] {
   }
   const [first] = rows;
   if (first && !("horse" in first.cells) && !("horse_id" in first.cells))
-    throw new HttpProblem(
-      422,
+    throw new Refusal(
+      "refused",
       "Not a CSV of weights or care",
       `Expected a first line with the columns horse, day and weight_kg or care; found ${Object.keys(first.cells).slice(0, 8).join(", ")}.`,
     );

@@ -11,7 +11,8 @@ import { findPlan } from "../store/live";
 import { takeEvents } from "../store/take-events";
 import { loadYard } from "../store/yard";
 import { filedApart } from "../store/owners";
-import { outingView, stringText } from "../views/horse";
+import { ANSWERS } from "@still-pine/contract/views";
+import { storedYard, stringText } from "../views/stored-yard";
 import { migrate } from "./migrate";
 import { createPool, inSnapshot } from "./pool";
 import { withClient } from "./with-client";
@@ -181,7 +182,10 @@ describe("migrations", () => {
         ["h-8", "shared-2"],
         ["h-8", apart],
       ] as const)
-        expect((await outingView(pool, yard, id, outing, now))?.entries.length).toBe(id === "h-7" ? 2 : 3);
+        expect(
+          (await ANSWERS.outing(storedYard(pool, yard, now), { params: { horse: id, outing }, query: undefined }))
+            ?.entries.length,
+        ).toBe(id === "h-7" ? 2 : 3);
       const stored = await readModelsAsText(pool);
       expect(await rebuildYard(pool, yard, now)).toBe(2);
       expect(await readModelsAsText(pool)).toEqual(stored);

@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { beforeAll, describe, expect, it } from "vitest";
-import { ROUTES } from "@still-pine/contract/http";
+import { ALL_ENDPOINTS } from "@still-pine/contract/http";
 import { loosePenStart, SCHOOLS } from "@still-pine/core/programs";
 import { openArchive } from "../archive/read";
 import { jpegWithPosition } from "../testing/samples";
@@ -105,7 +105,9 @@ describe("the demo yard", () => {
         .reduce((said, [id, label]) => said.replaceAll(id, label), text)
         .replaceAll(/"storedAt":"[^"]+"/g, '"storedAt":"then"');
     const goldens = new Goldens("answers");
-    const routes = ROUTES.flatMap(({ method, path: route }) => (method === "get" && !LEFT.has(route) ? [route] : []));
+    const routes = ALL_ENDPOINTS.flatMap(({ method, path: route }) =>
+      method === "get" && !LEFT.has(route) ? [route] : [],
+    );
     for (const route of routes)
       for (const address of await addressesOf(route)) {
         const answer = await fetch(`${home.url}/api${address}`);

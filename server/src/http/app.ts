@@ -2,18 +2,20 @@ import compression from "compression";
 import express, { type Express } from "express";
 import helmet from "helmet";
 import type { Pool } from "pg";
-import { letIn } from "../access/let-in";
+import { letIn } from "./let-in";
 import { layDown as doLayDown } from "../archive/go-out";
 import type { DoJob, DoLayDown } from "../archive/in-thread";
 import { doJob } from "../archive/jobs";
 import { LiveHub } from "../live/hub";
 import { loadYard } from "../store/yard";
-import type { Context, PhonesDoor } from "./context";
+import type { PhonesDoor } from "../phones/door";
+import type { Context } from "./context";
 import { atMost, ownPagesOnly, readableAddress, storableBody } from "./guard";
 import { HttpProblem, problemHandler } from "./problems";
 import { horseRoutes } from "./routes/horses";
 import { ledgerRoutes } from "./routes/ledger";
 import { liveRoutes } from "./routes/live";
+import { offlineRoutes } from "./routes/offline";
 import { mediaRoutes } from "./routes/media";
 import { phoneRoutes } from "./routes/phones";
 import { recordRoutes } from "./routes/records";
@@ -103,6 +105,7 @@ export function createApp(settings: AppSettings): Express {
     atMost(BODY_MOST),
     express.json({ limit: BODY_MOST }),
     storableBody,
+    offlineRoutes(context),
     horseRoutes(context),
     phoneRoutes(context),
     liveRoutes(context, new LiveHub(settings.db)),

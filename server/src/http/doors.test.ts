@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { ROUTES } from "@still-pine/contract/http";
+import { ALL_ENDPOINTS } from "@still-pine/contract/http";
 import { Grammar } from "../testing/grammar";
 import { NonsenseMaker, seeded } from "../testing/nonsense";
 import { openPhones, type TestPhones } from "../testing/phones";
@@ -202,7 +202,10 @@ describe("who may not", () => {
       for (let n = 0; n < ROLES; n += 1) {
         const [who, key] = pick(actors);
         // A helper's one way to write is tried as often as all others together.
-        const route = random() < 0.5 ? pick(ROUTES) : (ROUTES.find(({ path }) => path === "/events") ?? pick(ROUTES));
+        const route =
+          random() < 0.5
+            ? pick(ALL_ENDPOINTS)
+            : (ALL_ENDPOINTS.find(({ path }) => path === "/events") ?? pick(ALL_ENDPOINTS));
         const path = `/api${route.path.replace(/\{(\w+)\}/g, (_all, name: string) => encodeURIComponent(grammar.parameter(route.method, route.path, name)))}`;
         const body = grammar.body(route.method, route.path, pick([0, 0, 1]));
         if (who === "helper" && route.path === "/events") asTheirOwn(body, helper.recorder, n);

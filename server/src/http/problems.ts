@@ -2,6 +2,7 @@ import type { ErrorRequestHandler, Response } from "express";
 import type { Problem } from "@still-pine/contract/http";
 import { problemsFrom, type InputProblem } from "@still-pine/contract/record";
 import type { z } from "zod";
+import { Refusal, type Why } from "../refusal";
 
 /** The one error class that leaves a handler: a status, a plain sentence, what to change. */
 export class HttpProblem extends Error {
@@ -126,8 +127,19 @@ export const problemHandler =
     sendProblem(response, toProblem(error, request.path, isDiskFull));
   };
 
+const STATUS_OF: Readonly<Record<Why, number>> = {
+  unreadable: 400,
+  "not-there": 404,
+  conflict: 409,
+  "too-large": 413,
+  refused: 422,
+  busy: 503,
+};
+
 function toProblem(error: unknown, path: string, isDiskFull: () => boolean): HttpProblem {
   if (error instanceof HttpProblem) return error;
+  if (error instanceof Refusal)
+    return new HttpProblem(STATUS_OF[error.why], error.title, error.message, error.extra, { cause: error });
   const { type, code, status, limit } = (error ?? {}) as {
     type?: string;
     code?: string;

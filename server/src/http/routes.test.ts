@@ -2,7 +2,7 @@ import { Validator } from "@seriousme/openapi-schema-validator";
 import { beforeAll, describe, expect, it } from "vitest";
 import { SCHOOLS } from "@still-pine/core/programs";
 import { z } from "zod";
-import { ANY_ROUTE_REFUSES, openApi, ROUTES, type RouteSpec } from "@still-pine/contract/http";
+import { ANY_ROUTE_REFUSES, openApi, ALL_ENDPOINTS, type Endpoint } from "@still-pine/contract/http";
 import { canonical } from "@still-pine/contract/record";
 import { createApp } from "./app";
 import { clipWithPosition, jpegWithPosition, zipOf } from "../testing/samples";
@@ -116,23 +116,23 @@ const BODIES: Record<string, string | Buffer> = {
 /** What is right for these depends on what was done before; access.test.ts does it. */
 const IN_ITS_PLACE = new Set(["post /unlock"]);
 
-const keyOf = ({ method, path }: RouteSpec): string => `${method} ${path}`;
-const pathWith = (route: RouteSpec, instead?: string): string =>
+const keyOf = ({ method, path }: Endpoint): string => `${method} ${path}`;
+const pathWith = (route: Endpoint, instead?: string): string =>
   route.path.replace(/\{(\w+)\}/g, (_all, name: string) => {
     if (instead !== undefined) return instead;
     if (route.method === "put" && name === "media" && route.path.startsWith("/horses")) return "m2";
     return ids[name === "label" ? (route.path.split("/")[1] ?? "") : name] ?? "";
   });
 
-const typeOf = ({ body }: RouteSpec): Record<string, string> =>
+const typeOf = ({ body }: Endpoint): Record<string, string> =>
   body ? { "Content-Type": body.type === "*/*" ? "application/octet-stream" : body.type } : {};
 
-const versionOf = async (route: RouteSpec): Promise<string> => {
+const versionOf = async (route: Endpoint): Promise<string> => {
   if (route.path === "/yard") return `"${home.yard.version}"`;
   return '"1"';
 };
 
-async function right(route: RouteSpec): Promise<Sent> {
+async function right(route: Endpoint): Promise<Sent> {
   // Wrong codes of the tests before make no pause here.
   await home.asOwner("delete from pairing_miss");
   let body = BODIES[keyOf(route)];
@@ -161,7 +161,7 @@ async function right(route: RouteSpec): Promise<Sent> {
 }
 
 /** Whether an answer is one that OpenAPI tells of, in its shape; what is wrong with it otherwise. */
-function whyNot(route: RouteSpec, { status, type, bytes }: Awaited<ReturnType<typeof send>>): string | null {
+function whyNot(route: Endpoint, { status, type, bytes }: Awaited<ReturnType<typeof send>>): string | null {
   const documented = [...Object.keys(route.answers).map(Number), ...ANY_ROUTE_REFUSES, ...(route.refuses ?? [])];
   if (!documented.includes(status)) return `${status} is not documented: ${bytes.toString().slice(0, 300)}`;
   const schema = route.answers[status];
@@ -206,11 +206,11 @@ describe("the OpenAPI document", () => {
   it("tells of every route the server has, and of no other", async () => {
     const app = createApp({ db: home.db, port: () => 1, now: () => NOW });
     const served = routesOf((app as unknown as { router: Layers }).router);
-    expect(served.toSorted()).toEqual(ROUTES.map((route) => keyOf(route)).toSorted());
+    expect(served.toSorted()).toEqual(ALL_ENDPOINTS.map((route) => keyOf(route)).toSorted());
   });
 });
 
-describe.each(ROUTES.map((route) => [keyOf(route), route] as const))("%s", (_key, route) => {
+describe.each(ALL_ENDPOINTS.map((route) => [keyOf(route), route] as const))("%s", (_key, route) => {
   if (!IN_ITS_PLACE.has(keyOf(route)))
     it("right: as documented, and not refused", async () => {
       const answer = await send(route.method, pathWith(route), await right(route));

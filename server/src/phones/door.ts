@@ -4,11 +4,21 @@ import { createServer as createHttpServer, type RequestListener, type Server } f
 import { createServer as createHttpsServer } from "node:https";
 import path from "node:path";
 import { Trouble } from "../cluster/trouble";
-import type { PhonesDoor } from "../http/context";
 import { isPrivate, openAuthority, toDer, vouchFor } from "./authority";
 import { answerFor, ownAddresses, type LocalName } from "./local-name";
 import { keepListening, report, safely } from "../process/safely";
 import { trustPage } from "./trust-page";
+
+/** Where phones come in. */
+export interface PhonesDoor {
+  /** Such as `https://still-pine.local:7464`. */
+  address: string;
+  /** Every host they may call, with the port. */
+  hosts: readonly string[];
+  /** Where they get the yard's certificate; none with a certificate of one's own. */
+  trustAddress: string | null;
+  fingerprint: string | null;
+}
 
 export interface PhonesSettings {
   folder: string;

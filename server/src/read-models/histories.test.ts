@@ -15,7 +15,7 @@ import { historyOf } from "../testing/histories";
 import { readModelsAsText } from "../testing/read-models";
 import { inFlight } from "../testing/in-flight";
 import { yardsForTests, type TestYard } from "../testing/throw-away";
-import { standingOfHorse } from "../views/horse";
+import { standingOf } from "../views/stored-yard";
 import { gatherHorse } from "./gather-horse";
 import { addHorse, rebuildHorses } from "./rebuild";
 
@@ -91,7 +91,8 @@ async function wrongIn(home: TestYard, seed: number): Promise<string[]> {
     );
   for (const id of horses) {
     const stored = await readModelsAsText(home.db, id);
-    const judged = await standingOfHorse(home.db, home.yard, id, dayIn(home.yard.timeZone, NOW));
+    const horse = await findHorse(home.db, home.yard.id, id);
+    const standing = horse && (await standingOf(home.db, home.yard, horse, dayIn(home.yard.timeZone, NOW)));
     await rebuildHorses(home.db, home.yard, [id], NOW);
     if (JSON.stringify(await readModelsAsText(home.db, id)) !== JSON.stringify(stored))
       wrong.push(`seed ${seed}, ${id}: a rebuild gives something else`);
@@ -102,9 +103,9 @@ async function wrongIn(home: TestYard, seed: number): Promise<string[]> {
       continue;
     }
     const { steps, gates } = assessRecord(parsed.record, NOW).assessment;
-    if (JSON.stringify(withoutEvidence(steps)) !== named(judged?.standing.judgements))
+    if (JSON.stringify(withoutEvidence(steps)) !== named(standing?.judgements))
       wrong.push(`seed ${seed}, ${id}: bin/assess says something else of the steps`);
-    if (JSON.stringify(gates) !== named(judged?.standing.gates))
+    if (JSON.stringify(gates) !== named(standing?.gates))
       wrong.push(`seed ${seed}, ${id}: bin/assess says something else of the gates`);
   }
   return wrong;

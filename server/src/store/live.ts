@@ -1,4 +1,4 @@
-import type { RunningView } from "@still-pine/contract/http";
+import type { OutingPlanBody, RunningView } from "@still-pine/contract/http";
 import type { RecordEvent } from "@still-pine/core/record";
 import type { Db } from "../db/pool";
 import type { Labels } from "./labels";
@@ -55,15 +55,15 @@ export async function runningOutings(db: Db, yardId: string, labels: Labels, now
 }
 
 /** Keeps what an outing set out with; the first one said stays. */
-export async function keepPlan(db: Db, yardId: string, outing: string, plan: object): Promise<void> {
+export async function keepPlan(db: Db, yardId: string, outing: string, plan: OutingPlanBody): Promise<void> {
   await db.query(
     "insert into outing_plan (yard_id, outing_id, plan) values ($1, $2, $3) on conflict (yard_id, outing_id) do nothing",
     [yardId, outing, JSON.stringify(plan)],
   );
 }
 
-export async function findPlan(db: Db, yardId: string, outing: string): Promise<Record<string, unknown> | null> {
-  const { rows } = await db.query<{ plan: Record<string, unknown> }>(
+export async function findPlan(db: Db, yardId: string, outing: string): Promise<OutingPlanBody | null> {
+  const { rows } = await db.query<{ plan: OutingPlanBody }>(
     "select plan from outing_plan where yard_id = $1 and outing_id = $2",
     [yardId, outing],
   );

@@ -1,14 +1,8 @@
 import type { PoolClient } from "pg";
+import type { DraftView } from "@still-pine/contract/http";
 import { ProgramBook, SHIPPED, type ProgramFile } from "@still-pine/core/programs";
 import type { Db } from "../db/pool";
 import type { StoredHorse } from "./horses";
-
-/** A draft as it is stored, with the version of the row. */
-export interface StoredDraft {
-  id: string;
-  version: number;
-  file: Record<string, unknown>;
-}
 
 const read = new Map<string, { mark: string; book: ProgramBook }>();
 
@@ -35,16 +29,16 @@ export async function publishedPrograms(db: Db, yardId: string): Promise<Program
   return rows.map(({ file }) => file);
 }
 
-export async function listDrafts(db: Db, yardId: string): Promise<StoredDraft[]> {
-  const { rows } = await db.query<StoredDraft>(
+export async function listDrafts(db: Db, yardId: string): Promise<DraftView[]> {
+  const { rows } = await db.query<DraftView>(
     "select id, version, file from program_draft where yard_id = $1 order by changed_at desc, id",
     [yardId],
   );
   return rows;
 }
 
-export async function findDraft(db: Db, yardId: string, id: string): Promise<StoredDraft | null> {
-  const { rows } = await db.query<StoredDraft>(
+export async function findDraft(db: Db, yardId: string, id: string): Promise<DraftView | null> {
+  const { rows } = await db.query<DraftView>(
     "select id, version, file from program_draft where yard_id = $1 and id = $2",
     [yardId, id],
   );
@@ -59,16 +53,16 @@ export async function putDraft(
   seen: number,
   file: Record<string, unknown>,
   now: string,
-): Promise<StoredDraft | null> {
+): Promise<DraftView | null> {
   const text = JSON.stringify(file);
   const { rows } =
     seen === 0
-      ? await db.query<StoredDraft>(
+      ? await db.query<DraftView>(
           `insert into program_draft (yard_id, id, file, changed_at) values ($1, $2, $3, $4)
            on conflict do nothing returning id, version, file`,
           [yardId, id, text, now],
         )
-      : await db.query<StoredDraft>(
+      : await db.query<DraftView>(
           `update program_draft set file = $4, changed_at = $5, version = version + 1
            where yard_id = $1 and id = $2 and version = $3 returning id, version, file`,
           [yardId, id, seen, text, now],

@@ -1,11 +1,11 @@
-import { ROUTES, type RouteSpec } from "@still-pine/contract/http";
+import { ALL_ENDPOINTS, type Endpoint } from "@still-pine/contract/http";
 import { Grammar } from "./grammar";
 import { clipWithPosition, jpegWithPosition, pngOf, zipOf } from "./samples";
 
 /** Seeded nonsense for every route: random, and of the shapes that break servers. */
 
 /** Every route, but the one that may lock all others: a pass phrase nonsense hit upon would leave nothing to throw at. */
-const THROWN_AT = ROUTES.filter(({ path }) => path !== "/pass-phrase");
+const THROWN_AT = ALL_ENDPOINTS.filter(({ path }) => path !== "/pass-phrase");
 
 /** A small seeded source of numbers on [0, 1) (Park and Miller's minimal standard generator, CACM 31, 1988). */
 export function seeded(seed: number): () => number {
@@ -22,7 +22,7 @@ type Random = () => number;
 const wellFormed = (text: string): string => (/\p{Cs}/u.test(text) ? "half" : text);
 
 export interface Nonsense {
-  route: RouteSpec;
+  route: Endpoint;
   method: string;
   path: string;
   headers: Record<string, string>;
@@ -210,7 +210,7 @@ export class NonsenseMaker {
     return encodeURIComponent(wellFormed(text)) || "-";
   }
 
-  private query({ query }: RouteSpec): string {
+  private query({ query }: Endpoint): string {
     if (!query && !this.chance(0.1)) return "";
     const names = [...Object.keys(query?.shape ?? {}), "x"];
     const parts = Array.from({ length: Math.floor(this.random() * 4) }, () => {
@@ -221,7 +221,7 @@ export class NonsenseMaker {
     return parts.length === 0 ? "" : `?${parts.join("&")}`;
   }
 
-  private body(route: RouteSpec): Buffer | string {
+  private body(route: Endpoint): Buffer | string {
     const kind = this.random();
     if (kind < 0.1) return this.garbage();
     if (route.path.endsWith("archives")) return this.zip();
@@ -238,7 +238,7 @@ export class NonsenseMaker {
     return text;
   }
 
-  private shaped({ path }: RouteSpec): unknown {
+  private shaped({ path }: Endpoint): unknown {
     if (this.chance(0.1)) return this.chance(0.7) ? this.object(0) : this.value(0);
     if (path === "/events")
       return { events: Array.from({ length: 1 + Math.floor(this.random() * 5) }, () => this.offered()) };

@@ -7,10 +7,11 @@ import { readFold } from "../read-models/state";
 import { correctionsOf } from "../store/corrections";
 import { eventsOfOutings, horseEventsOf, type StoredEvent } from "../store/events";
 import { findHorse } from "../store/horses";
+import { lateOutings } from "../store/outings";
 import { loadLabels } from "../store/labels";
 import { listTroubles } from "../store/troubles";
 import type { Yard } from "../store/yard";
-import { outingsOf, programsOf } from "./horse";
+import { diaryPage, programsOf } from "./stored-yard";
 
 /** What a phone keeps so that it can show and judge a horse without a network. */
 
@@ -48,11 +49,7 @@ export function horsePack(db: Pool, yard: Yard, id: string): Promise<HorsePack |
       `select ${MARK} as mark from ${STATE} where h.yard_id = $1 and h.id = $2`,
       [yard.id, id],
     );
-    const late = await client.query<{ id: string }>(
-      "select id from outing where yard_id = $1 and horse_id = $2 order by started_at desc, id desc limit $3",
-      [yard.id, id, BRIEF_OUTINGS],
-    );
-    const ids = late.rows.map((row) => row.id).toReversed();
+    const ids = (await lateOutings(client, yard.id, id, BRIEF_OUTINGS)).toReversed();
     const ofHorse = await withCorrections(client, yard.id, id, await horseEventsOf(client, yard.id, id));
     const ofOutings = await withCorrections(client, yard.id, id, await eventsOfOutings(client, yard.id, ids));
     const { name, foaled, foaledPrecision, sex, programId, version } = horse;
@@ -65,7 +62,7 @@ export function horsePack(db: Pool, yard: Yard, id: string): Promise<HorsePack |
         id: outing,
         events: ofOutings.filter(({ outingId }) => outingId === outing).map(({ event }) => event),
       })),
-      diary: await outingsOf(client, yard, id, 0, await loadLabels(client, yard.id)),
+      diary: await diaryPage(client, yard, id, 0, await loadLabels(client, yard.id)),
     };
   });
 }

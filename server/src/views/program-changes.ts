@@ -16,17 +16,16 @@ import { eventsOfHorse } from "../store/events";
 import { listHorses } from "../store/horses";
 import { toRecord } from "../store/record";
 import type { Yard } from "../store/yard";
-import { standingOfHorse } from "./horse";
+import { standingOf } from "./stored-yard";
 
 /** What a new version of a program would change for each horse in work that goes by it; horses for whom nothing changes are left out. */
 export async function programChanges(db: Pool, yard: Yard, program: Program, now: string): Promise<ProgramChanges> {
   const today = dayIn(yard.timeZone, now);
   const horses: ProgramChanges["horses"] = [];
-  for (const { id } of await listHorses(db, yard.id)) {
-    const judged = await standingOfHorse(db, yard, id, today);
-    if (!judged || judged.standing.program.id !== program.id || !judged.standing.inWork) continue;
-    const { horse, standing } = judged;
-    const folded = foldRecord(toRecord(yard, horse, await eventsOfHorse(db, yard.id, id)));
+  for (const horse of await listHorses(db, yard.id)) {
+    const standing = await standingOf(db, yard, horse, today);
+    if (standing.program.id !== program.id || !standing.inWork) continue;
+    const folded = foldRecord(toRecord(yard, horse, await eventsOfHorse(db, yard.id, horse.id)));
     const before = wordsOf(gather(folded, standing.program), today);
     const gathered = gather(folded, adjustedProgram(program, aboutOf(folded)));
     const changes = describeChanges(before, wordsOf(gathered, today), program).filter(({ side }) => side === undefined);
@@ -34,7 +33,7 @@ export async function programChanges(db: Pool, yard: Yard, program: Program, now
     const isOther = next !== undefined && next !== standing.next.work[0]?.step;
     if (changes.length > 0 || isOther)
       horses.push({
-        horse: id,
+        horse: horse.id,
         name: horse.name,
         changes: changes.map(({ text }) => text),
         next: isOther ? stepName(program, next) : null,

@@ -1,16 +1,17 @@
 import { Router } from "express";
 import { createSession } from "better-sse";
-import { liveQuerySchema, outingPlanSchema } from "@still-pine/contract/http";
+import { ENDPOINTS } from "@still-pine/contract/http";
 import { foldRecord } from "@still-pine/core/record";
-import { actorOf, isStillLetIn } from "../../access/let-in";
+import { actorOf, isStillLetIn } from "../let-in";
 import { deviceTopic, laptopTopic, outingTopic, type LiveHub } from "../../live/hub";
 import { horsesOfOutings } from "../../store/owners";
 import { findHorse } from "../../store/horses";
 import { loadLabels, withLabels } from "../../store/labels";
-import { eventsAfter, findPlan, keepPlan, runningOutings } from "../../store/live";
+import { eventsAfter, findPlan, keepPlan } from "../../store/live";
 import { toRecord } from "../../store/record";
 import type { Context } from "../context";
-import { notFound, parseBody } from "../problems";
+import { notFound } from "../problems";
+import { serve, serveRaw } from "../serve";
 
 /** Events that are read at a time on their way to a device. */
 const AT_A_TIME = 500;
@@ -20,23 +21,16 @@ export function liveRoutes(context: Context, hub: LiveHub): Router {
   const { db, now, yard } = context;
   const router = Router();
 
-  router.get("/running", async (_request, response) => {
+  serve(router, ENDPOINTS.keepPlan, async ({ params: { outing }, body: plan }) => {
     const { id } = await yard();
-    response.json(await runningOutings(db, id, await loadLabels(db, id), now()));
-  });
-
-  router.put("/outings/:outing/plan", async (request, response) => {
-    const plan = parseBody(outingPlanSchema, request.body);
-    const { id } = await yard();
-    const owner = (await horsesOfOutings(db, id, [request.params.outing])).get(request.params.outing);
+    const owner = (await horsesOfOutings(db, id, [outing])).get(outing);
     if (owner !== plan.horse) throw notFound("outing");
-    await keepPlan(db, id, request.params.outing, plan);
-    response.status(204).end();
+    await keepPlan(db, id, outing, plan);
+    return null;
   });
 
-  router.get("/outings/:outing/rail", async (request, response) => {
+  serve(router, ENDPOINTS.rail, async ({ params: { outing } }) => {
     const home = await yard();
-    const { outing } = request.params;
     const owner = (await horsesOfOutings(db, home.id, [outing])).get(outing);
     const horse = owner === undefined ? null : await findHorse(db, home.id, owner);
     if (!horse) throw notFound("outing");
@@ -53,7 +47,7 @@ export function liveRoutes(context: Context, hub: LiveHub): Router {
     const program = home.book.find(typeof id === "string" ? id : horse.programId);
     const wanted = typeof version === "number" ? version : program.version;
     const programFile = home.book.files.find((one) => one.id === program.id && one.version === wanted);
-    response.json({
+    return {
       outing,
       horse: horse.id,
       horseName: horse.name,
@@ -66,13 +60,11 @@ export function liveRoutes(context: Context, hub: LiveHub): Router {
       plan: await findPlan(db, home.id, outing),
       events,
       arrival: arrived.at(-1)?.arrival ?? 0,
-    });
+    };
   });
 
-  router.get("/outings/:outing/live", async (request, response) => {
-    const { after } = parseBody(liveQuerySchema, request.query);
+  serveRaw(router, ENDPOINTS.live, async ({ params: { outing }, query: { after }, request, response }) => {
     const home = await yard();
-    const { outing } = request.params;
     if (!(await horsesOfOutings(db, home.id, [outing])).has(outing)) throw notFound("outing");
     // A stream has no end that could be waited for; what is asked is whether there is one.
     if (request.method === "HEAD") {

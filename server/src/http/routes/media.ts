@@ -1,5 +1,5 @@
 import express, { Router } from "express";
-import { mediaIdSchema, mediaQuerySchema } from "@still-pine/contract/http";
+import { ENDPOINTS, mediaIdSchema } from "@still-pine/contract/http";
 import { CLIP_MOST_BYTES, kindOf, PHOTO_MOST_BYTES, whyNotTaken } from "../../media/kind";
 import { strip } from "../../media/strip";
 import { findHorse } from "../../store/horses";
@@ -16,6 +16,7 @@ import {
 import type { Context } from "../context";
 import { atMost } from "../guard";
 import { HttpProblem, notFound, parseBody } from "../problems";
+import { serve, serveRaw } from "../serve";
 import { sendPieces } from "../stream";
 
 const THUMBNAIL_MOST_BYTES = 200 * 1024;
@@ -27,20 +28,17 @@ const INERT = "default-src 'none'; sandbox";
 export function mediaRoutes({ db, yard }: Context): Router {
   const router = Router();
 
-  router.get("/horses/:horse/media", async (request, response) => {
+  serve(router, ENDPOINTS.media, async ({ params: { horse } }) => {
     const { id } = await yard();
-    if (!(await findHorse(db, id, request.params.horse))) throw notFound("horse");
-    response.json((await mediaOfHorse(db, id, request.params.horse)).map(viewOf));
+    if (!(await findHorse(db, id, horse))) throw notFound("horse");
+    return (await mediaOfHorse(db, id, horse)).map(viewOf);
   });
 
-  router.put(
-    "/horses/:horse/media/:media",
-    atMost(CLIP_MOST_BYTES),
-    express.raw({ type: () => true, limit: CLIP_MOST_BYTES }),
-    async (request, response) => {
-      const id = parseBody(mediaIdSchema, request.params["media"]);
-      const { outing } = parseBody(mediaQuerySchema, request.query);
-      const horse = String(request.params["horse"]);
+  serve(
+    router,
+    ENDPOINTS.addMedia,
+    async ({ params: { horse, media }, query: { outing }, request, response }) => {
+      const id = parseBody(mediaIdSchema, media);
       const home = await yard();
       if (!(await findHorse(db, home.id, horse))) throw notFound("horse");
       const owner = outing === undefined ? undefined : (await horsesOfOutings(db, home.id, [outing])).get(outing);
@@ -64,13 +62,16 @@ export function mediaRoutes({ db, yard }: Context): Router {
       if (done === "other") throw new HttpProblem(409, "Already there", `Another photo or clip has the id ${id}.`);
       const stored = await findMedia(db, home.id, id);
       if (!stored) throw notFound("photo or clip");
-      response.status(done === "new" ? 201 : 200).json(viewOf(stored));
+      response.status(done === "new" ? 201 : 200);
+      return viewOf(stored);
     },
+    atMost(CLIP_MOST_BYTES),
+    express.raw({ type: () => true, limit: CLIP_MOST_BYTES }),
   );
 
-  router.get("/media/:media", async (request, response) => {
+  serveRaw(router, ENDPOINTS.mediaContent, async ({ params, request, response }) => {
     const home = await yard();
-    const media = await findMedia(db, home.id, parseBody(mediaIdSchema, request.params.media));
+    const media = await findMedia(db, home.id, parseBody(mediaIdSchema, params.media));
     if (!media) throw notFound("photo or clip");
     response.set({
       "Content-Type": media.contentType,
@@ -94,8 +95,8 @@ export function mediaRoutes({ db, yard }: Context): Router {
     else await sendPieces(readPieces(db, home.id, media.id, first, last), response);
   });
 
-  router.get("/media/:media/thumbnail", async (request, response) => {
-    const content = await readThumbnail(db, (await yard()).id, parseBody(mediaIdSchema, request.params.media));
+  serveRaw(router, ENDPOINTS.thumbnail, async ({ params, response }) => {
+    const content = await readThumbnail(db, (await yard()).id, parseBody(mediaIdSchema, params.media));
     if (!content) throw notFound("picture");
     response
       .set({
@@ -106,19 +107,21 @@ export function mediaRoutes({ db, yard }: Context): Router {
       .send(content);
   });
 
-  router.put(
-    "/media/:media/thumbnail",
-    atMost(THUMBNAIL_MOST_BYTES),
-    express.raw({ type: () => true, limit: THUMBNAIL_MOST_BYTES }),
-    async (request, response) => {
+  serve(
+    router,
+    ENDPOINTS.addThumbnail,
+    async ({ params, request, response }) => {
       const { id } = await yard();
-      const media = await findMedia(db, id, parseBody(mediaIdSchema, request.params["media"]));
+      const media = await findMedia(db, id, parseBody(mediaIdSchema, params.media));
       if (!media) throw notFound("photo or clip");
       const bytes: Buffer = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
       const content = toThumbnail(bytes);
       const isNew = await insertThumbnail(db, id, media.id, content);
-      response.status(isNew ? 201 : 200).json({ ...viewOf(media), hasThumbnail: true });
+      response.status(isNew ? 201 : 200);
+      return { ...viewOf(media), hasThumbnail: true };
     },
+    atMost(THUMBNAIL_MOST_BYTES),
+    express.raw({ type: () => true, limit: THUMBNAIL_MOST_BYTES }),
   );
 
   return router;

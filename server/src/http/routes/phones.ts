@@ -1,15 +1,8 @@
 import { hash, verify } from "@node-rs/argon2";
 import { Router, type Response } from "express";
-import {
-  codeBodySchema,
-  deviceFieldsSchema,
-  pairBodySchema,
-  passPhraseSchema,
-  unlockSchema,
-  type HelloView,
-} from "@still-pine/contract/http";
+import { ENDPOINTS, type HelloView } from "@still-pine/contract/http";
 import { heldTo } from "../../access/actor";
-import { askingOf, giveKey, keyOf, originOf } from "../../access/let-in";
+import { askingOf, giveKey, keyOf, originOf } from "../let-in";
 import { deviceTopic, laptopTopic, tell } from "../../live/hub";
 import {
   changeDevice,
@@ -24,16 +17,17 @@ import {
 import { horsesOfOutings } from "../../store/owners";
 import { passPhraseHash, setPassPhraseHash } from "../../store/yard";
 import type { Context } from "../context";
-import { changedMeanwhile, HttpProblem, notFound, parseBody, readVersion } from "../problems";
+import { changedMeanwhile, HttpProblem, notFound } from "../problems";
+import { serve } from "../serve";
 
 /** Who is let in: codes, keys, the list of phones, the laptop's pass phrase. */
 export function phoneRoutes({ db, now, yard, phones, isClockFixed }: Context): Router {
   const router = Router();
 
-  router.get("/hello", (request, response) => {
+  serve(router, ENDPOINTS.hello, ({ request }): HelloView => {
     const { door, actor, why, yard: lock } = askingOf(request);
     const isIn = actor.kind !== "stranger";
-    const hello: HelloView = {
+    return {
       product: "still-pine",
       now: isClockFixed ? null : now(),
       door,
@@ -43,11 +37,9 @@ export function phoneRoutes({ db, now, yard, phones, isClockFixed }: Context): R
       name: actor.kind === "device" ? actor.name : null,
       outing: heldTo(actor),
     };
-    response.json(hello);
   });
 
-  router.post("/pair", async (request, response) => {
-    const asked = parseBody(pairBodySchema, request.body);
+  serve(router, ENDPOINTS.pair, async ({ body: asked, request, response }) => {
     const { id } = await yard();
     const trying = {
       code: asked.code,
@@ -60,11 +52,11 @@ export function phoneRoutes({ db, now, yard, phones, isClockFixed }: Context): R
     if (done.result !== "in") throw NOT_A_CODE[done.result](done.triesLeft);
     giveKey(response, "phones", done.key, done.expiresAt);
     const { name, rights, outing, recorder } = done.device;
-    response.status(201).json({ yard: id, name, rights, outing, expiresAt: done.expiresAt, recorder });
+    response.status(201);
+    return { yard: id, name, rights, outing, expiresAt: done.expiresAt, recorder };
   });
 
-  router.post("/unlock", async (request, response) => {
-    const { phrase } = parseBody(unlockSchema, request.body);
+  serve(router, ENDPOINTS.unlock, async ({ body: { phrase }, request, response }) => {
     const { id } = await yard();
     if (askingOf(request).door !== "laptop")
       throw new HttpProblem(422, "Not here", "Phones are let in by a code, not by the pass phrase.");
@@ -74,11 +66,10 @@ export function phoneRoutes({ db, now, yard, phones, isClockFixed }: Context): R
     if (done.result === "pause") throw paused(response, done.seconds);
     if (done.result === "wrong") throw new HttpProblem(422, "Not it", "That is not the yard's pass phrase.");
     giveKey(response, "laptop", done.key, done.expiresAt);
-    response.status(204).end();
+    return null;
   });
 
-  router.put("/pass-phrase", async (request, response) => {
-    const { phrase, current } = parseBody(passPhraseSchema, request.body);
+  serve(router, ENDPOINTS.setPassPhrase, async ({ body: { phrase, current }, request, response }) => {
     const { id } = await yard();
     const stored = await passPhraseHash(db, id);
     const done = await unlock(
@@ -95,11 +86,10 @@ export function phoneRoutes({ db, now, yard, phones, isClockFixed }: Context): R
     await lockLaptops(db, id, done.key, now());
     await tell(db, [laptopTopic(id)]);
     giveKey(response, "laptop", done.key, done.expiresAt);
-    response.status(204).end();
+    return null;
   });
 
-  router.post("/codes", async (request, response) => {
-    const asked = parseBody(codeBodySchema, request.body);
+  serve(router, ENDPOINTS.makeCode, async ({ body: asked, request, response }) => {
     const { id } = await yard();
     if (asked.rights === "all" && askingOf(request).actor.kind !== "laptop")
       throw new HttpProblem(403, "Not yours to do", "All rights are given on the laptop alone.");
@@ -113,31 +103,28 @@ export function phoneRoutes({ db, now, yard, phones, isClockFixed }: Context): R
       now(),
     );
     const address = phones()?.address;
-    response.status(201).json({ code, expiresAt, address: address ? `${address}/join#${code}` : null });
+    response.status(201);
+    return { code, expiresAt, address: address ? `${address}/join#${code}` : null };
   });
 
-  router.get("/phones", async (_request, response) => {
+  serve(router, ENDPOINTS.phones, async () => {
     const { id } = await yard();
     const open = phones();
-    response.json({
+    return {
       address: open?.address ?? null,
       trustAddress: open?.trustAddress ?? null,
       fingerprint: open?.fingerprint ?? null,
       hasPassPhrase: (await passPhraseHash(db, id)) !== null,
       devices: await listDevices(db, id, now()),
-    });
+    };
   });
 
-  router.put("/devices/:device", async (request, response) => {
-    const fields = parseBody(deviceFieldsSchema, request.body);
-    const seen = readVersion(request.headers["if-match"]);
+  serve(router, ENDPOINTS.changeDevice, async ({ params: { device }, body: fields, version: seen }) => {
     const { id: yardId } = await yard();
-    const { device } = request.params;
     const changed = await changeDevice(db, yardId, device, seen, { ...fields, name: fields.name.trim() }, now());
     if (changed) {
       if (!fields.isIn) await tell(db, [deviceTopic(yardId, changed.id)]);
-      response.set("ETag", `"${changed.version}"`).json(changed);
-      return;
+      return changed;
     }
     const current = await findDevice(db, yardId, device);
     if (!current) throw notFound("phone");

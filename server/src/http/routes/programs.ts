@@ -1,63 +1,50 @@
 import { Router } from "express";
-import { draftSchema } from "@still-pine/contract/http";
+import { ENDPOINTS } from "@still-pine/contract/http";
 import { idSchema, OWN_PROGRAM, parseProgram, shown } from "@still-pine/contract/record";
 import type { Program, ProgramFile } from "@still-pine/core/programs";
 import { inTransaction } from "../../db/pool";
 import { rebuildThoseBy } from "../../read-models/rebuild";
-import { dropDraft, findDraft, listDrafts, publish, publishedPrograms, putDraft } from "../../store/programs";
+import { dropDraft, findDraft, publish, putDraft } from "../../store/programs";
 import { programChanges } from "../../views/program-changes";
 import { holdYard } from "../../store/yard";
 import type { Context } from "../context";
-import { changedMeanwhile, HttpProblem, notFound, parseBody, readVersion } from "../problems";
+import { changedMeanwhile, HttpProblem, notFound } from "../problems";
+import { serve } from "../serve";
 
 /** The yard's own programs: drafts, publishing, and what that changes. */
 export function programRoutes({ db, now, yard }: Context): Router {
   const router = Router();
 
-  router.get("/programs", async (_request, response) => {
-    const { id } = await yard();
-    const [published, drafts] = await Promise.all([publishedPrograms(db, id), listDrafts(db, id)]);
-    response.json({ published, drafts });
-  });
-
-  router.put("/programs/:program/draft", async (request, response) => {
-    const body = parseBody(draftSchema, request.body);
-    const seen = readVersion(request.headers["if-match"]);
+  serve(router, ENDPOINTS.putDraft, async ({ params: { program }, body, version: seen }) => {
     const { id: yardId } = await yard();
-    const { program } = request.params;
     if (seen === 0 && !newIdSchema.safeParse(program).success) throw notOwn(program);
     const file = { ...body.file, id: program };
     const stored = await putDraft(db, yardId, program, seen, file, now());
-    if (stored) {
-      response.set("ETag", `"${stored.version}"`).json(stored);
-      return;
-    }
+    if (stored) return stored;
     const current = await findDraft(db, yardId, program);
     if (!current) throw notFound("draft");
     throw changedMeanwhile("this draft", { file: current.file, version: current.version }, { file });
   });
 
-  router.post("/programs/:program/draft/drop", async (request, response) => {
-    const seen = readVersion(request.headers["if-match"]);
+  serve(router, ENDPOINTS.dropDraft, async ({ params, version: seen }) => {
     const { id: yardId } = await yard();
-    const current = await findDraft(db, yardId, request.params.program);
+    const current = await findDraft(db, yardId, params.program);
     if (!current) throw notFound("draft");
     if (!(await dropDraft(db, yardId, current.id, seen)))
       throw changedMeanwhile("this draft", { version: current.version }, {});
-    response.status(204).end();
+    return null;
   });
 
-  router.get("/programs/:program/changes", async (request, response) => {
+  serve(router, ENDPOINTS.programChanges, async ({ params }) => {
     const home = await yard();
-    const draft = await findDraft(db, home.id, request.params.program);
+    const draft = await findDraft(db, home.id, params.program);
     if (!draft) throw notFound("draft");
-    response.json(await programChanges(db, home, soundOf(draft.file).program, now()));
+    return programChanges(db, home, soundOf(draft.file).program, now());
   });
 
-  router.post("/programs/:program/publish", async (request, response) => {
-    const seen = readVersion(request.headers["if-match"]);
+  serve(router, ENDPOINTS.publishProgram, async ({ params, version: seen, response }) => {
     const home = await yard();
-    const draft = await findDraft(db, home.id, request.params.program);
+    const draft = await findDraft(db, home.id, params.program);
     if (!draft) throw notFound("draft");
     const { file } = soundOf(draft.file);
     const published = await inTransaction(db, async (client) => {
@@ -69,7 +56,8 @@ export function programRoutes({ db, now, yard }: Context): Router {
       return kept;
     });
     if (!published) throw changedMeanwhile("this draft", { version: draft.version }, {});
-    response.status(201).json({ id: published.id, version: published.version });
+    response.status(201);
+    return { id: published.id, version: published.version };
   });
 
   return router;

@@ -5,7 +5,7 @@ import type { Transform } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import { createBrotliDecompress, createGunzip, createInflate } from "node:zlib";
 import { Router, type Request, type Response } from "express";
-import { previewSchema } from "@still-pine/contract/http";
+import { ENDPOINTS } from "@still-pine/contract/http";
 import { RECORD_MOST_BYTES } from "@still-pine/contract/record";
 import type { JobResult } from "../../archive/jobs";
 import { ARCHIVE_MOST_BYTES, RATIO_FROM_BYTES, RATIO_MOST } from "../../archive/read";
@@ -15,16 +15,20 @@ import { findHorse } from "../../store/horses";
 import type { Context } from "../context";
 import { atMost } from "../guard";
 import { laidDown } from "../laid-down";
-import { HttpProblem, notFound, parseBody } from "../problems";
+import { HttpProblem, notFound } from "../problems";
+import { serve, serveRaw } from "../serve";
 
 /** Records, archives and CSV: the yard's record out and in. */
 export function recordRoutes(context: Context): Router {
   const { heavy: db, bringIn, now, yard } = context;
   const router = Router();
 
-  for (const what of ["record", "archive"] as const)
-    router.get(`/horses/:horse/${what}`, async (request, response) => {
-      const horse = await findHorse(db, (await yard()).id, request.params.horse);
+  for (const [declared, what] of [
+    [ENDPOINTS.record, "record"],
+    [ENDPOINTS.horseArchive, "archive"],
+  ] as const)
+    serveRaw(router, declared, async ({ params, response }) => {
+      const horse = await findHorse(db, (await yard()).id, params.horse);
       if (!horse) throw notFound("horse");
       const name = fileNameFor(horse.name);
       if (what === "record") offer(response, "application/json; charset=utf-8", `${name}-record.json`);
@@ -32,41 +36,54 @@ export function recordRoutes(context: Context): Router {
       await laidDown(context, response, { what, horse: horse.id });
     });
 
-  router.get("/archive", async (_request, response) => {
+  serveRaw(router, ENDPOINTS.yardArchive, async ({ response }) => {
     offer(response, "application/zip", `${fileNameFor((await yard()).name)}.zip`);
     await laidDown(context, response, { what: "yard" });
   });
 
-  router.post("/records", atMost(RECORD_MOST_BYTES), async (request, response) => {
-    const how = parseBody(previewSchema, request.query);
-    expectType(request, ["application/json", "text/plain"], "a horse record as application/json");
-    answer(
-      response,
-      await taken(request, RECORD_MOST_BYTES, (file) => bringIn({ kind: "record", file, now: now(), ...how })),
-    );
-  });
+  serve(
+    router,
+    ENDPOINTS.bringInRecord,
+    async ({ query: how, request, response }) => {
+      expectType(request, ["application/json", "text/plain"], "a horse record as application/json");
+      return answered(
+        response,
+        await taken(request, RECORD_MOST_BYTES, (file) => bringIn({ kind: "record", file, now: now(), ...how })),
+      );
+    },
+    atMost(RECORD_MOST_BYTES),
+  );
 
-  router.post("/archives", atMost(ARCHIVE_MOST_BYTES), async (request, response) => {
-    const how = parseBody(previewSchema, request.query);
-    expectType(request, ["application/zip", "application/octet-stream"], "an archive as application/zip");
-    answer(
-      response,
-      await taken(request, ARCHIVE_MOST_BYTES, (file) => bringIn({ kind: "archive", file, now: now(), ...how })),
-    );
-  });
+  serve(
+    router,
+    ENDPOINTS.bringInArchive,
+    async ({ query: how, request, response }) => {
+      expectType(request, ["application/zip", "application/octet-stream"], "an archive as application/zip");
+      return answered(
+        response,
+        await taken(request, ARCHIVE_MOST_BYTES, (file) => bringIn({ kind: "archive", file, now: now(), ...how })),
+      );
+    },
+    atMost(ARCHIVE_MOST_BYTES),
+  );
 
-  router.post("/csv", atMost(CSV_MOST_BYTES), async (request, response) => {
-    const how = parseBody(previewSchema.pick({ preview: true }), request.query);
-    expectType(request, ["text/csv", "text/plain"], "a CSV as text/csv");
-    response.json(await taken(request, CSV_MOST_BYTES, (file) => bringIn({ kind: "csv", file, now: now(), ...how })));
-  });
+  serve(
+    router,
+    ENDPOINTS.bringInCsv,
+    async ({ query: how, request }) => {
+      expectType(request, ["text/csv", "text/plain"], "a CSV as text/csv");
+      return taken(request, CSV_MOST_BYTES, (file) => bringIn({ kind: "csv", file, now: now(), ...how }));
+    },
+    atMost(CSV_MOST_BYTES),
+  );
 
   return router;
 }
 
-function answer(response: Response, result: JobResult): void {
+function answered<Result extends JobResult>(response: Response, result: Result): Result {
   const isNew = !result.preview && "horses" in result && result.horses.some((horse) => horse.isNew);
-  response.status(isNew ? 201 : 200).json(result);
+  response.status(isNew ? 201 : 200);
+  return result;
 }
 
 function expectType(request: Request, types: string[], expected: string): void {

@@ -1,10 +1,11 @@
 import { Router } from "express";
 import { idSchema } from "@still-pine/contract/record";
 import { z } from "zod";
-import { troubleFieldsSchema } from "@still-pine/contract/http";
-import { dropTrouble, findTrouble, listTroubles, putTrouble } from "../../store/troubles";
+import { ENDPOINTS } from "@still-pine/contract/http";
+import { dropTrouble, findTrouble, putTrouble } from "../../store/troubles";
 import type { Context } from "../context";
-import { changedMeanwhile, notFound, parseBody, readVersion } from "../problems";
+import { changedMeanwhile, notFound, parseBody } from "../problems";
+import { serve } from "../serve";
 
 const newIdSchema = z.object({ trouble: idSchema });
 
@@ -12,35 +13,25 @@ const newIdSchema = z.object({ trouble: idSchema });
 export function troubleRoutes({ db, yard }: Context): Router {
   const router = Router();
 
-  router.get("/troubles", async (_request, response) => {
-    response.json(await listTroubles(db, (await yard()).id));
-  });
-
-  router.put("/troubles/:trouble", async (request, response) => {
-    const fields = parseBody(troubleFieldsSchema, request.body);
-    const seen = readVersion(request.headers["if-match"]);
+  serve(router, ENDPOINTS.putTrouble, async ({ params, body: fields, version: seen }) => {
     const { id: yardId } = await yard();
     // One that is here may have a longer id than any new one.
-    const id = seen === 0 ? parseBody(newIdSchema, request.params).trouble : request.params.trouble;
+    const id = seen === 0 ? parseBody(newIdSchema, params).trouble : params.trouble;
     const stored = await putTrouble(db, yardId, id, seen, fields);
-    if (stored) {
-      response.set("ETag", `"${stored.version}"`).json(stored);
-      return;
-    }
-    const current = await findTrouble(db, yardId, request.params.trouble);
+    if (stored) return stored;
+    const current = await findTrouble(db, yardId, params.trouble);
     if (!current) throw notFound("trouble");
     const { name, seen: words, body, steps, version } = current;
     throw changedMeanwhile("this trouble", { name, seen: words, body, steps, version }, fields);
   });
 
-  router.post("/troubles/:trouble/drop", async (request, response) => {
-    const seen = readVersion(request.headers["if-match"]);
+  serve(router, ENDPOINTS.dropTrouble, async ({ params, version: seen }) => {
     const { id: yardId } = await yard();
-    const current = await findTrouble(db, yardId, request.params.trouble);
+    const current = await findTrouble(db, yardId, params.trouble);
     if (!current) throw notFound("trouble");
     if (!(await dropTrouble(db, yardId, current.id, seen)))
       throw changedMeanwhile("this trouble", { version: current.version }, {});
-    response.status(204).end();
+    return null;
   });
 
   return router;

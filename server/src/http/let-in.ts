@@ -1,13 +1,13 @@
 import { isIPv6 } from "node:net";
 import { parseCookie } from "cookie";
 import type { Request, RequestHandler, Response } from "express";
-import { ROUTES, type HelloView, type Right } from "@still-pine/contract/http";
-import type { Context } from "../http/context";
-import { doorOf, type Door } from "../http/guard";
-import { HttpProblem } from "../http/problems";
+import { ALL_ENDPOINTS, patternOf, type HelloView, type Right } from "@still-pine/contract/http";
+import type { Context } from "./context";
+import { doorOf, type Door } from "./guard";
+import { HttpProblem } from "./problems";
 import { deviceOfKey, type DeviceRow, type NoKey } from "../store/devices";
 import { findLock, type YardLock } from "../store/yard";
-import { heldTo, may, type Actor } from "./actor";
+import { heldTo, may, type Actor } from "../access/actor";
 
 /** Cookies that carry keys. The phones' one never leaves HTTPS, and no other host can set it. */
 const COOKIES = { phones: "__Host-still-pine", laptop: "still-pine-laptop" } as const;
@@ -81,10 +81,10 @@ interface Way {
   right: Right;
 }
 
-const WAYS: readonly Way[] = ROUTES.map(({ method, path, right = "all" }) => ({
-  method: method.toUpperCase(),
-  pattern: new RegExp(`^${path.replaceAll(".", "\\.").replace(/\{(\w+)\}/g, "(?<$1>[^/]+)")}/?$`, "i"),
-  right,
+const WAYS: readonly Way[] = ALL_ENDPOINTS.map((one) => ({
+  method: one.method.toUpperCase(),
+  pattern: patternOf(one),
+  right: one.right ?? "all",
 }));
 
 const PAIR = "What is recorded on it stays on it: make a code on the laptop, under Yard, Phones, and pair it.";

@@ -1,4 +1,4 @@
-import { idSchema } from "../record/events";
+import { idSchema } from "../../record/events";
 import {
   codeBodySchema,
   codeViewSchema,
@@ -9,21 +9,21 @@ import {
   passPhraseSchema,
   phonesViewSchema,
   unlockSchema,
-} from "./phones";
-import { liveQuerySchema, outingPlanSchema, railViewSchema, runningViewSchema } from "./together";
-import { newVersionSchema } from "./views";
-import { json, type RouteSpec } from "./route-spec";
+} from "../phones";
+import { liveQuerySchema, outingPlanSchema, railViewSchema, runningViewSchema } from "../together";
+import { newVersionSchema } from "../views";
+import { endpoint, json } from "./endpoint";
 
 /** Who is there and how phones are let in; two on one outing. */
-export const PHONE_ROUTES: readonly RouteSpec[] = [
-  {
+export const OF_PHONES = {
+  hello: endpoint({
     method: "get",
     path: "/hello",
     says: "Whether this is Still Pine, who one is to it, and what time it is there.",
     right: "open",
     answers: { 200: helloViewSchema },
-  },
-  {
+  }),
+  pair: endpoint({
     method: "post",
     path: "/pair",
     says: "Lets a device in by a code from the laptop's screen: one use, five minutes, five tries, then a pause. Its key comes as a cookie.",
@@ -31,8 +31,8 @@ export const PHONE_ROUTES: readonly RouteSpec[] = [
     body: json(pairBodySchema),
     answers: { 201: pairedViewSchema },
     refuses: [410, 422, 429],
-  },
-  {
+  }),
+  unlock: endpoint({
     method: "post",
     path: "/unlock",
     says: "Opens the laptop by the yard's pass phrase, where it has one.",
@@ -40,22 +40,22 @@ export const PHONE_ROUTES: readonly RouteSpec[] = [
     body: json(unlockSchema),
     answers: { 204: "" },
     refuses: [422, 429],
-  },
-  {
+  }),
+  makeCode: endpoint({
     method: "post",
     path: "/codes",
     says: "A new code for one device. Only the laptop gives all rights.",
     body: json(codeBodySchema),
     answers: { 201: codeViewSchema },
     refuses: [404],
-  },
-  {
+  }),
+  phones: endpoint({
     method: "get",
     path: "/phones",
     says: "Where phones find Still Pine, and which are let in.",
     answers: { 200: phonesViewSchema },
-  },
-  {
+  }),
+  changeDevice: endpoint({
     method: "put",
     path: "/devices/{device}",
     says: "Names a device anew, or shuts it out at once.",
@@ -64,8 +64,8 @@ export const PHONE_ROUTES: readonly RouteSpec[] = [
     body: json(deviceFieldsSchema),
     answers: { 200: newVersionSchema },
     refuses: [404, 412, 428],
-  },
-  {
+  }),
+  setPassPhrase: endpoint({
     method: "put",
     path: "/pass-phrase",
     says: "What opens the laptop from now on; null: nothing has to.",
@@ -73,14 +73,15 @@ export const PHONE_ROUTES: readonly RouteSpec[] = [
     body: json(passPhraseSchema),
     answers: { 204: "" },
     refuses: [422, 429],
-  },
-  {
+  }),
+  running: endpoint({
     method: "get",
     path: "/running",
     says: "Outings that were begun in the last day and not ended.",
     answers: { 200: runningViewSchema },
-  },
-  {
+    offline: true,
+  }),
+  keepPlan: endpoint({
     method: "put",
     path: "/outings/{outing}/plan",
     says: "What an outing set out with, for whoever joins it; the first one said stays.",
@@ -88,8 +89,8 @@ export const PHONE_ROUTES: readonly RouteSpec[] = [
     body: json(outingPlanSchema),
     answers: { 204: "" },
     refuses: [404],
-  },
-  {
+  }),
+  rail: endpoint({
     method: "get",
     path: "/outings/{outing}/rail",
     says: "A running outing for somebody who joins it: what it set out with and every event so far.",
@@ -97,8 +98,8 @@ export const PHONE_ROUTES: readonly RouteSpec[] = [
     parameters: { outing: idSchema },
     answers: { 200: railViewSchema },
     refuses: [404],
-  },
-  {
+  }),
+  live: endpoint({
     method: "get",
     path: "/outings/{outing}/live",
     says: "Its events as they come in (server-sent events; the id of each is where to go on after a break).",
@@ -107,5 +108,5 @@ export const PHONE_ROUTES: readonly RouteSpec[] = [
     query: liveQuerySchema,
     answers: { 200: "text/event-stream" },
     refuses: [404],
-  },
-];
+  }),
+};
