@@ -14,6 +14,7 @@ const SLOW = [
   "core/src/outing/{coach,merge}.test.ts",
   "core/src/readiness/{one-classifier,properties}.test.ts",
   "core/src/simulated/*.test.ts",
+  "e2e/answers.test.ts",
   "server/src/archive/*.test.ts",
   "server/src/goldens/*.test.ts",
   "server/src/http/{busy,doors,nonsense,records,routes}.test.ts",

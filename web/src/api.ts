@@ -1,48 +1,21 @@
 import { createApi, type FetchBaseQueryError } from "@reduxjs/toolkit/query/react";
 import { askYard } from "./alone/ask-yard";
+import { ask, change, type AnswerTo } from "./ask";
 import type { KeptMedia } from "./outbox/kept";
 import type {
   Batch,
   BatchResult,
-  BriefView,
-  CheckUpView,
-  CodeView,
-  CsvResult,
   DeviceFields,
-  Diary,
-  DraftView,
-  FeelView,
   HorseFields,
-  HorseView,
-  ImportResult,
-  LabelView,
   LedgerFilter,
-  LedgerPage,
   LedgerQuery,
-  LedgerSums,
-  MediaView,
   NewHorse,
-  OutingView,
-  PairedView,
-  PhonesView,
   Preview,
   Problem,
-  ProgramChanges,
-  ProgramsView,
-  RailView,
-  RunningView,
-  StepView,
-  StringView,
   TroubleFields,
-  TroubleView,
-  UnderView,
   YardFields,
-  YardView,
 } from "@still-pine/contract/http";
-import type { ProgramFile } from "@still-pine/core/programs";
-
-const part = encodeURIComponent;
-const versioned = (version: number): Record<string, string> => ({ "If-Match": `"${version}"` });
+import type { ProgramFile, Stage } from "@still-pine/core/programs";
 
 /** Everything the server knows comes through here; a stored event makes every view of its horse stale. */
 export const api = createApi({
@@ -50,101 +23,103 @@ export const api = createApi({
   baseQuery: askYard,
   tagTypes: ["String", "Horse", "Ledger", "Labels", "Phones", "Programs", "Troubles"],
   endpoints: (build) => ({
-    yard: build.query<YardView, void>({ query: () => "yard", providesTags: ["String"] }),
-    changeYard: build.mutation<{ version: number }, { version: number; fields: YardFields }>({
-      query: ({ version, fields }) => ({ url: "yard", method: "PUT", body: fields, headers: versioned(version) }),
+    yard: build.query<AnswerTo<"yard">, void>({ query: () => ask<"yard">("/yard", {}), providesTags: ["String"] }),
+    changeYard: build.mutation<AnswerTo<"changeYard">, { version: number; fields: YardFields }>({
+      query: ({ version, fields }) => change<"changeYard">("PUT", "/yard", {}, { body: fields, version }),
       invalidatesTags: (result) => (result ? ["String", "Horse", "Ledger"] : []),
     }),
-    labels: build.query<LabelView[], "places" | "people">({
-      query: (kind) => kind,
+    labels: build.query<AnswerTo<"places">, "places" | "people">({
+      query: (kind) => (kind === "places" ? ask<"places">("/places", {}) : ask<"people">("/people", {})),
       providesTags: ["Labels", "String"],
     }),
-    relabel: build.mutation<LabelView, { kind: "places" | "people"; id: string; version: number; label: string }>({
-      query: ({ kind, id, version, label }) => ({
-        url: `${kind}/${part(id)}`,
-        method: "PUT",
-        body: { label },
-        headers: versioned(version),
-      }),
+    relabel: build.mutation<
+      AnswerTo<"relabelPlace">,
+      { kind: "places" | "people"; id: string; version: number; label: string }
+    >({
+      query: ({ kind, id, version, label }) => {
+        const said = { body: { label }, version };
+        return kind === "places"
+          ? change<"relabelPlace">("PUT", "/places/{label}", { label: id }, said)
+          : change<"relabelPerson">("PUT", "/people/{label}", { label: id }, said);
+      },
       invalidatesTags: ["Labels", "String", "Horse", "Ledger"],
     }),
-    string: build.query<StringView, void>({ query: () => "string", providesTags: ["String"] }),
-    horse: build.query<HorseView, string>({ query: (id) => `horses/${part(id)}`, providesTags: ["Horse"] }),
-    brief: build.query<BriefView, string>({ query: (id) => `horses/${part(id)}/brief`, providesTags: ["Horse"] }),
-    checkUp: build.query<CheckUpView, { horse: string; upTo?: string; steps?: readonly string[] }>({
-      query: ({ horse, upTo, steps }) => {
-        const asked = new URLSearchParams({ ...(upTo ? { upTo } : {}), ...(steps ? { steps: steps.join(",") } : {}) });
-        return `horses/${part(horse)}/check-up${asked.size > 0 ? `?${asked}` : ""}`;
-      },
+    string: build.query<AnswerTo<"string">, void>({
+      query: () => ask<"string">("/string", {}),
+      providesTags: ["String"],
+    }),
+    horse: build.query<AnswerTo<"horse">, string>({
+      query: (horse) => ask<"horse">("/horses/{horse}", { horse }),
       providesTags: ["Horse"],
     }),
-    programs: build.query<ProgramsView, void>({ query: () => "programs", providesTags: ["Programs"] }),
-    putDraft: build.mutation<DraftView, { id: string; version: number; file: ProgramFile }>({
-      query: ({ id, version, file }) => ({
-        url: `programs/${part(id)}/draft`,
-        method: "PUT",
-        body: { file },
-        headers: versioned(version),
-      }),
+    brief: build.query<AnswerTo<"brief">, string>({
+      query: (horse) => ask<"brief">("/horses/{horse}/brief", { horse }),
+      providesTags: ["Horse"],
+    }),
+    checkUp: build.query<AnswerTo<"checkUp">, { horse: string; upTo?: Stage; steps?: readonly string[] }>({
+      query: ({ horse, upTo, steps }) =>
+        ask<"checkUp">("/horses/{horse}/check-up", { horse }, { upTo, steps: steps?.join(",") }),
+      providesTags: ["Horse"],
+    }),
+    programs: build.query<AnswerTo<"programs">, void>({
+      query: () => ask<"programs">("/programs", {}),
+      providesTags: ["Programs"],
+    }),
+    putDraft: build.mutation<AnswerTo<"putDraft">, { id: string; version: number; file: ProgramFile }>({
+      query: ({ id: program, version, file }) =>
+        change<"putDraft">("PUT", "/programs/{program}/draft", { program }, { body: { file: { ...file } }, version }),
       invalidatesTags: (result, _error, { version }) => (result && version === 0 ? ["Programs"] : []),
     }),
-    dropDraft: build.mutation<null, { id: string; version: number }>({
-      query: ({ id, version }) => ({
-        url: `programs/${part(id)}/draft/drop`,
-        method: "POST",
-        body: {},
-        headers: versioned(version),
-      }),
+    dropDraft: build.mutation<AnswerTo<"dropDraft">, { id: string; version: number }>({
+      query: ({ id: program, version }) =>
+        change<"dropDraft">("POST", "/programs/{program}/draft/drop", { program }, { version }),
       invalidatesTags: ["Programs"],
     }),
-    programChanges: build.query<ProgramChanges, string>({ query: (id) => `programs/${part(id)}/changes` }),
-    publishProgram: build.mutation<{ id: string; version: number }, { id: string; version: number }>({
-      query: ({ id, version }) => ({
-        url: `programs/${part(id)}/publish`,
-        method: "POST",
-        body: {},
-        headers: versioned(version),
-      }),
+    programChanges: build.query<AnswerTo<"programChanges">, string>({
+      query: (program) => ask<"programChanges">("/programs/{program}/changes", { program }),
+    }),
+    publishProgram: build.mutation<AnswerTo<"publishProgram">, { id: string; version: number }>({
+      query: ({ id: program, version }) =>
+        change<"publishProgram">("POST", "/programs/{program}/publish", { program }, { version }),
       invalidatesTags: (result) => (result ? ["Programs", "String", "Horse", "Ledger"] : []),
     }),
-    troubles: build.query<TroubleView[], void>({ query: () => "troubles", providesTags: ["Troubles"] }),
-    putTrouble: build.mutation<TroubleView, { id: string; version: number; fields: TroubleFields }>({
-      query: ({ id, version, fields }) => ({
-        url: `troubles/${part(id)}`,
-        method: "PUT",
-        body: fields,
-        headers: versioned(version),
-      }),
+    troubles: build.query<AnswerTo<"troubles">, void>({
+      query: () => ask<"troubles">("/troubles", {}),
+      providesTags: ["Troubles"],
+    }),
+    putTrouble: build.mutation<AnswerTo<"putTrouble">, { id: string; version: number; fields: TroubleFields }>({
+      query: ({ id: trouble, version, fields }) =>
+        change<"putTrouble">("PUT", "/troubles/{trouble}", { trouble }, { body: fields, version }),
       invalidatesTags: ["Troubles"],
     }),
-    dropTrouble: build.mutation<null, { id: string; version: number }>({
-      query: ({ id, version }) => ({
-        url: `troubles/${part(id)}/drop`,
-        method: "POST",
-        body: {},
-        headers: versioned(version),
-      }),
+    dropTrouble: build.mutation<AnswerTo<"dropTrouble">, { id: string; version: number }>({
+      query: ({ id: trouble, version }) =>
+        change<"dropTrouble">("POST", "/troubles/{trouble}/drop", { trouble }, { version }),
       invalidatesTags: ["Troubles"],
     }),
-    under: build.query<UnderView, { horse: string; programs: readonly string[] }>({
-      query: ({ horse, programs }) => `horses/${part(horse)}/under?programs=${programs.map(part).join(",")}`,
+    under: build.query<AnswerTo<"under">, { horse: string; programs: readonly string[] }>({
+      query: ({ horse, programs }) =>
+        ask<"under">("/horses/{horse}/under", { horse }, { programs: programs.join(",") }),
       providesTags: ["Horse"],
     }),
-    diary: build.query<Diary, { horse: string; skip: number }>({
-      query: ({ horse, skip }) => `horses/${part(horse)}/outings?skip=${skip}`,
+    diary: build.query<AnswerTo<"diary">, { horse: string; skip: number }>({
+      query: ({ horse, skip }) => ask<"diary">("/horses/{horse}/outings", { horse }, { skip }),
       providesTags: ["Horse"],
     }),
-    step: build.query<StepView, { horse: string; step: string }>({
-      query: ({ horse, step }) => `horses/${part(horse)}/steps/${part(step)}`,
+    step: build.query<AnswerTo<"step">, { horse: string; step: string }>({
+      query: ({ horse, step }) => ask<"step">("/horses/{horse}/steps/{step}", { horse, step }),
       providesTags: ["Horse"],
     }),
-    feel: build.query<FeelView, string>({ query: (id) => `horses/${part(id)}/feel`, providesTags: ["Horse"] }),
-    outing: build.query<OutingView, { horse: string; outing: string }>({
-      query: ({ horse, outing }) => `horses/${part(horse)}/outings/${part(outing)}`,
+    feel: build.query<AnswerTo<"feel">, string>({
+      query: (horse) => ask<"feel">("/horses/{horse}/feel", { horse }),
       providesTags: ["Horse"],
     }),
-    media: build.query<MediaView[], string>({
-      query: (horse) => `horses/${part(horse)}/media`,
+    outing: build.query<AnswerTo<"outing">, { horse: string; outing: string }>({
+      query: ({ horse, outing }) => ask<"outing">("/horses/{horse}/outings/{outing}", { horse, outing }),
+      providesTags: ["Horse"],
+    }),
+    media: build.query<AnswerTo<"media">, string>({
+      query: (horse) => ask<"media">("/horses/{horse}/media", { horse }),
       providesTags: ["Horse"],
     }),
     addMedia: build.mutation<{ isSent: boolean }, KeptMedia>({
@@ -155,17 +130,13 @@ export const api = createApi({
       },
       invalidatesTags: ["Horse"],
     }),
-    addHorse: build.mutation<{ id: string }, NewHorse>({
-      query: (body) => ({ url: "horses", method: "POST", body }),
+    addHorse: build.mutation<AnswerTo<"addHorse">, NewHorse>({
+      query: (body) => change<"addHorse">("POST", "/horses", {}, { body }),
       invalidatesTags: ["String"],
     }),
-    changeHorse: build.mutation<{ id: string; version: number }, { id: string; version: number; fields: HorseFields }>({
-      query: ({ id, version, fields }) => ({
-        url: `horses/${part(id)}`,
-        method: "PUT",
-        body: fields,
-        headers: versioned(version),
-      }),
+    changeHorse: build.mutation<AnswerTo<"changeHorse">, { id: string; version: number; fields: HorseFields }>({
+      query: ({ id: horse, version, fields }) =>
+        change<"changeHorse">("PUT", "/horses/{horse}", { horse }, { body: fields, version }),
       invalidatesTags: (result) => (result ? ["String", "Horse", "Ledger"] : []),
     }),
     /** Kept on this device first, then sent. What the server refuses is told at once; while it is away all of it waits here. */
@@ -177,54 +148,60 @@ export const api = createApi({
       },
       invalidatesTags: ["String", "Horse", "Ledger"],
     }),
-    pair: build.mutation<PairedView, { code: string; name: string }>({
-      query: (body) => ({ url: "pair", method: "POST", body }),
+    pair: build.mutation<AnswerTo<"pair">, { code: string; name: string }>({
+      query: (body) => change<"pair">("POST", "/pair", {}, { body }),
     }),
-    unlock: build.mutation<null, { phrase: string }>({ query: (body) => ({ url: "unlock", method: "POST", body }) }),
-    rail: build.query<RailView, string>({ query: (outing) => `outings/${part(outing)}/rail` }),
-    phones: build.query<PhonesView, void>({ query: () => "phones", providesTags: ["Phones"] }),
-    makeCode: build.mutation<CodeView, { rights: "all" } | { rights: "write"; outing: string }>({
-      query: (body) => ({ url: "codes", method: "POST", body }),
+    unlock: build.mutation<AnswerTo<"unlock">, { phrase: string }>({
+      query: (body) => change<"unlock">("POST", "/unlock", {}, { body }),
     }),
-    changeDevice: build.mutation<{ version: number }, { id: string; version: number; fields: DeviceFields }>({
-      query: ({ id, version, fields }) => ({
-        url: `devices/${part(id)}`,
-        method: "PUT",
-        body: fields,
-        headers: versioned(version),
-      }),
+    rail: build.query<AnswerTo<"rail">, string>({
+      query: (outing) => ask<"rail">("/outings/{outing}/rail", { outing }),
+    }),
+    phones: build.query<AnswerTo<"phones">, void>({
+      query: () => ask<"phones">("/phones", {}),
+      providesTags: ["Phones"],
+    }),
+    makeCode: build.mutation<AnswerTo<"makeCode">, { rights: "all" } | { rights: "write"; outing: string }>({
+      query: (body) => change<"makeCode">("POST", "/codes", {}, { body }),
+    }),
+    changeDevice: build.mutation<AnswerTo<"changeDevice">, { id: string; version: number; fields: DeviceFields }>({
+      query: ({ id: device, version, fields }) =>
+        change<"changeDevice">("PUT", "/devices/{device}", { device }, { body: fields, version }),
       invalidatesTags: ["Phones"],
     }),
-    setPassPhrase: build.mutation<null, { phrase: string | null; current?: string }>({
-      query: (body) => ({ url: "pass-phrase", method: "PUT", body }),
+    setPassPhrase: build.mutation<AnswerTo<"setPassPhrase">, { phrase: string | null; current?: string }>({
+      query: (body) => change<"setPassPhrase">("PUT", "/pass-phrase", {}, { body }),
       invalidatesTags: ["Phones"],
     }),
-    running: build.query<RunningView, void>({ query: () => "running", providesTags: ["Horse"] }),
-    bringIn: build.mutation<ImportResult, { file: Blob; isArchive: boolean; how: Preview }>({
+    running: build.query<AnswerTo<"running">, void>({
+      query: () => ask<"running">("/running", {}),
+      providesTags: ["Horse"],
+    }),
+    bringIn: build.mutation<AnswerTo<"bringInRecord">, { file: Blob; isArchive: boolean; how: Preview }>({
       query: ({ file, isArchive, how }) => ({
-        url: `${isArchive ? "archives" : "records"}?${new URLSearchParams(how as Record<string, string>).toString()}`,
+        url: isArchive ? ask<"bringInArchive">("/archives", {}, how) : ask<"bringInRecord">("/records", {}, how),
         method: "POST",
         // A blob's own type is what is sent; a file without an ending has none.
         body: file.slice(0, file.size, isArchive ? "application/zip" : "application/json"),
       }),
       invalidatesTags: (result) => (result && !result.preview ? ["String", "Horse", "Ledger", "Labels"] : []),
     }),
-    bringInCsv: build.mutation<CsvResult, { text: string; preview: boolean }>({
+    bringInCsv: build.mutation<AnswerTo<"bringInCsv">, { text: string; preview: boolean }>({
       query: ({ text, preview }) => ({
-        url: preview ? "csv?preview=1" : "csv",
+        url: ask<"bringInCsv">("/csv", {}, { preview: preview ? "1" : undefined }),
         method: "POST",
         body: text,
         headers: { "Content-Type": "text/csv" },
       }),
       invalidatesTags: (result) => (result && !result.preview ? ["String", "Horse", "Ledger"] : []),
     }),
-    ledger: build.query<LedgerPage, LedgerQuery>({
-      query: (query) => `ledger?${searchOf(query)}`,
+    ledger: build.query<AnswerTo<"ledger">, LedgerQuery>({
+      query: (query) => ask<"ledger">("/ledger", {}, query),
       providesTags: ["Ledger"],
       keepUnusedDataFor: 30,
     }),
-    ledgerSums: build.query<LedgerSums, LedgerFilter>({
-      query: (filter) => `ledger/sums?${searchOf(filter)}`,
+    ledgerSums: build.query<AnswerTo<"ledgerSums">, LedgerFilter>({
+      query: (filter) => ask<"ledgerSums">("/ledger/sums", {}, filter),
       providesTags: ["Ledger"],
     }),
   }),
@@ -238,12 +215,6 @@ export interface SentNow {
 }
 
 const refusal = (problem: Problem): FetchBaseQueryError => ({ status: problem.status, data: problem });
-
-/** A filter as it stands in an address. */
-export function searchOf(filter: object): string {
-  const said = Object.entries(filter).filter(([, value]) => value !== undefined && value !== "");
-  return new URLSearchParams(said.map(([name, value]) => [name, String(value)])).toString();
-}
 
 export const {
   useYardQuery,

@@ -49,8 +49,11 @@ export interface HorsePort {
   asked(most: number): Promise<readonly FoldedOuting[]>;
   /** What the record comes to, for every step; null where older outings are not known here. */
   gathered(): Promise<{ gathered: Gathered; outings: readonly FoldedOuting[] } | null>;
-  /** The same with what it was folded from, at least for this step. */
-  gatheredOf(step: string): Promise<{ gathered: Gathered; folded: FoldedRecord } | null>;
+  /**
+   * The same with what it was folded from, at least for this step; `explained` is gathered from those outings alone, where more
+   * were gathered than are known.
+   */
+  gatheredOf(step: string): Promise<{ gathered: Gathered; folded: FoldedRecord; explained?: Gathered } | null>;
   /** The parts of one outing; null where there is none, or it is not known here. */
   outing(id: string): Promise<OutingParts | null>;
 }

@@ -91,7 +91,12 @@ export function composeHorse({
   };
 }
 
-/** A step's own page. @param state the step in `gathered` */
+/**
+ * A step's own page.
+ *
+ * @param state the step in `gathered`
+ * @param explained where its asks are read from, in case the outings that are known are fewer than were gathered
+ */
 export function composeStep({
   row,
   standing,
@@ -99,13 +104,19 @@ export function composeStep({
   folded,
   gathered,
   state,
-}: OfHorse & { folded: FoldedRecord; gathered: Gathered; state: Gathered["steps"][number] }): StepView {
+  explained = gathered,
+}: OfHorse & {
+  folded: FoldedRecord;
+  gathered: Gathered;
+  state: Gathered["steps"][number];
+  explained?: Gathered;
+}): StepView {
   const step = state.step.id;
   return {
     horse: horseLine(row, standing, today),
     judgement: judgeState(gathered, state, today),
     standard: state.step.standard,
-    asks: explainStep(folded, gathered, step),
+    asks: explainStep(folded, explained, step),
     said: entriesOf(
       folded.ofHorse.filter(
         (event) => SAID_OF_STEPS.includes(event.type) && ((event as { step?: string }).step ?? step) === step,

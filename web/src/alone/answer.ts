@@ -1,8 +1,9 @@
 import { ENDPOINTS, patternOf, type Endpoint, type OfflineName } from "@still-pine/contract/http";
 import { ANSWERS, type YardPort } from "@still-pine/contract/views";
+import { keeper } from "../outbox/kept";
 import { deviceYard } from "./device-yard";
 import type { HorseAlone } from "./horse-alone";
-import { yardPack } from "./packs";
+import { horsePack, yardPack } from "./packs";
 
 /** What this device answers by itself when the server cannot be reached, in the server's own words. */
 export interface OwnAnswer {
@@ -37,11 +38,17 @@ export async function answerAlone(path: string, now: string): Promise<OwnAnswer 
   const yard = await yardPack();
   if (!yard) return null;
   const seen: HorseAlone[] = [];
-  const data = await answer(path, deviceYard(yard.pack, now, seen));
+  const store = {
+    yard: yard.pack,
+    horse: horsePack,
+    recorded: async (id: string) => (await (await keeper()).eventsOfHorse(id)).filter(({ sent }) => sent !== 2),
+  };
+  const data = await answer(path, deviceYard(store, now, seen));
   return data === null ? null : { data, at: yard.at, isBehind: seen.some(({ isBehind }) => isBehind) };
 }
 
-async function answer(path: string, port: YardPort): Promise<unknown> {
+/** Answers from a yard as somebody knows it. @returns null where it is not known, or nothing of the kind is declared */
+export async function answer(path: string, port: YardPort): Promise<unknown> {
   const [place = "", search = ""] = path.split("?");
   for (const way of WAYS) {
     const match = way.pattern.exec(`/${place}`);

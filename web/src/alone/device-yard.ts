@@ -1,20 +1,29 @@
-import type { Diary, LabelView, PackView, YardView } from "@still-pine/contract/http";
+import type { Diary, HorsePack, LabelView, PackView, YardView } from "@still-pine/contract/http";
 import { horseLine, summarize, type HorsePort, type OutingParts, type YardPort } from "@still-pine/contract/views";
-import { gatherOn, type Gathered } from "@still-pine/core/readiness";
+import { gather, gatherOn, type Gathered } from "@still-pine/core/readiness";
 import { dayIn } from "@still-pine/core/record";
-import { keeper, type KeptEvent } from "../outbox/kept";
 import { standAlone, type HorseAlone, type OwnEvent } from "./horse-alone";
-import { horsePack } from "./packs";
 
-/** @param seen gathers the horses that were put together for an answer */
-export function deviceYard(pack: PackView, now: string, seen: HorseAlone[]): YardPort {
-  const alone = async (id: string): Promise<HorseAlone | null> => {
-    const own = await horsePack(id);
-    if (!own) return null;
-    const recorded = (await (await keeper()).eventsOfHorse(id)).filter(({ sent }) => sent !== 2);
-    const one = standAlone(pack, own, recorded.map(asOwn), now);
+/** What a device keeps: the yard as it was fetched, each horse, and what was recorded here of him and was not refused. */
+export interface DeviceStore {
+  yard: PackView;
+  horse(id: string): Promise<HorsePack | null>;
+  recorded(id: string): Promise<readonly OwnEvent[]>;
+}
+
+/**
+ * The yard as a device that is alone knows it.
+ *
+ * @param seen gathers the horses that were put together for an answer
+ */
+export function deviceYard(store: DeviceStore, now: string, seen: HorseAlone[]): YardPort {
+  const { yard: pack } = store;
+  const alone = async (id: string): Promise<{ one: HorseAlone; known: HorsePack } | null> => {
+    const known = await store.horse(id);
+    if (!known) return null;
+    const one = standAlone(pack, known, await store.recorded(id), now);
     seen.push(one);
-    return one;
+    return { one, known };
   };
   return {
     yard: async () => yardOf(pack, now),
@@ -26,16 +35,16 @@ export function deviceYard(pack: PackView, now: string, seen: HorseAlone[]): Yar
     programs: async () => ({ published: [...(pack.yard.programs ?? [])], drafts: [] }),
     lines: async () => {
       const horses = await Promise.all(pack.horses.map(({ id }) => alone(id)));
-      return horses.flatMap((one) => (one ? [horseLine(one.row, one.standing, one.today)] : []));
+      return horses.flatMap((found) => (found ? [horseLine(found.one.row, found.one.standing, found.one.today)] : []));
     },
     horse: async (id) => {
-      const one = await alone(id);
-      return one && deviceHorse(one, id);
+      const found = await alone(id);
+      return found && deviceHorse(found.one, found.known);
     },
   };
 }
 
-function deviceHorse(one: HorseAlone, id: string): HorsePort {
+function deviceHorse(one: HorseAlone, pack: HorsePack): HorsePort {
   const gathered = (): Gathered | null => {
     const before = one.before();
     const latest = one.judged.at(-1);
@@ -46,7 +55,7 @@ function deviceHorse(one: HorseAlone, id: string): HorsePort {
     today: one.today,
     standing: async () => one.standing,
     labels: async () => one.labels,
-    diary: async (skip) => (skip === 0 ? diaryOf(one, id) : null),
+    diary: async (skip) => (skip === 0 ? diaryOf(one, pack) : null),
     ofHorse: async () => ({ events: one.ofHorse.filter(({ type }) => type !== "correction"), folded: one.folded }),
     latest: async (most) => one.folded.outings.slice(-most),
     asked: async (most) =>
@@ -55,15 +64,16 @@ function deviceHorse(one: HorseAlone, id: string): HorsePort {
       const all = gathered();
       return all && { gathered: all, outings: one.judged };
     },
-    gatheredOf: async () => {
+    gatheredOf: async (step) => {
+      const { folded, standing } = one;
+      const explained = gather(folded, standing.program, step);
+      if (one.isWhole) return { gathered: explained, folded };
       const all = gathered();
-      return all && { gathered: all, folded: one.folded };
+      return all && { gathered: all, folded, explained };
     },
     outing: async (outing) => outingParts(one, outing),
   };
 }
-
-const asOwn = ({ outing, event }: KeptEvent): OwnEvent => ({ outing, event });
 
 const labelList = (pairs: PackView["place"]): LabelView[] => pairs.map(([id, label]) => ({ id, label, version: 0 }));
 
@@ -77,17 +87,16 @@ function yardOf({ yard: { id: _id, ...yard }, place, person }: PackView, now: st
 }
 
 /** The first page of the diary: as it came, with what was recorded here since. */
-async function diaryOf(one: HorseAlone, id: string): Promise<Diary> {
-  const pack = await horsePack(id);
-  const known = new Set(pack?.diary.outings.map((outing) => outing.id));
+function diaryOf(one: HorseAlone, pack: HorsePack): Diary {
+  const known = new Set(pack.diary.outings.map((outing) => outing.id));
   const here = new Map(one.judged.map((outing) => [outing.id, summarize(outing, one.labels)]));
   const added = [...here.values()].filter(
-    (outing) => !known.has(outing.id) && !pack?.outings.some((old) => old.id === outing.id),
+    (outing) => !known.has(outing.id) && !pack.outings.some((old) => old.id === outing.id),
   );
-  const outings = [...added, ...(pack?.diary.outings ?? []).map((outing) => here.get(outing.id) ?? outing)];
+  const outings = [...added, ...pack.diary.outings.map((outing) => here.get(outing.id) ?? outing)];
   return {
     outings: outings.toSorted((a, b) => Date.parse(b.startedAt) - Date.parse(a.startedAt) || (a.id < b.id ? 1 : -1)),
-    total: (pack?.diary.total ?? 0) + added.length,
+    total: pack.diary.total + added.length,
   };
 }
 

@@ -40,6 +40,8 @@ export interface HorseAlone {
   folded: FoldedRecord;
   /** What is said of the horse itself. */
   ofHorse: readonly RecordEvent[];
+  /** Every outing of his is known here. */
+  isWhole: boolean;
   /** What was gathered before the latest outing; null where it cannot be told from here. */
   before: () => Gathered | null;
   /** Older outings were changed here: verdicts are as they were until the server has read it all. */
@@ -80,6 +82,7 @@ export function standAlone(yard: PackView, pack: HorsePack, own: readonly OwnEve
     judged: asJudged.outings,
     folded: record((event) => withLabels(event, labels)),
     ofHorse: ofHorse.map((event) => withLabels(event, labels)),
+    isWhole: isWhole(pack),
     before: () => (gone.isBehind ? null : restoreFold(gone.fold, book)),
     isBehind: gone.isBehind,
   };
@@ -97,7 +100,7 @@ function goOnAlone(
   const about = readAbout(folded.ofHorse, timeZone);
   const inWork = isInWork(folded.ofHorse);
   // Everything there is of him lies here: then it is gathered anew, whatever was changed.
-  if (pack.diary.total <= pack.outings.length) {
+  if (isWhole(pack)) {
     const whole = foldHorse(folded, pack.row.programId, inWork, book);
     return { fold: whole, open: folded.outings.at(-1) ?? null, isBehind: false };
   }
@@ -112,6 +115,8 @@ function goOnAlone(
   const open = folded.outings.find(({ id }) => id === fold.open?.id) ?? null;
   return { fold: { ...fold, inWork }, open, isBehind: true };
 }
+
+const isWhole = ({ diary, outings }: HorsePack): boolean => diary.total <= outings.length;
 
 const knownEvents = ({ ofHorse, outings }: HorsePack): ReadonlySet<string> =>
   new Set([...ofHorse, ...outings.flatMap(({ events }) => events)].map(({ id }) => id));

@@ -1,4 +1,5 @@
 import type { HelloView } from "@still-pine/contract/http";
+import { linkTo } from "../ask";
 import { api } from "../api";
 import { runningOutings } from "../pen/begin";
 import { keeper } from "../outbox/kept";
@@ -60,7 +61,7 @@ export function startAlone(onHello: (hello: HelloView) => void): () => void {
 /** Another yard at the laptop is taken up where nothing of the old one waits here; where something does, a person decides. */
 async function meet(hello: HelloView): Promise<void> {
   if (hello.why === "other-yard" && hello.door === "laptop" && (await isEmpty())) {
-    const own = await fetch("/api/hello").then((response) => response.json() as Promise<HelloView>);
+    const own = await fetch(linkTo<"hello">("/hello", {})).then((response) => response.json() as Promise<HelloView>);
     if (own.yard !== null) await changeYard(own.yard);
     return;
   }

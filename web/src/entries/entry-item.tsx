@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { EntryView, YardView } from "@still-pine/contract/http";
 import type { Program } from "@still-pine/core/programs";
 import type { VerdictChange } from "@still-pine/core/readiness";
+import { linkTo } from "../ask";
 import { problemOf } from "../api";
 import { ChangesNote } from "../parts/changes-note";
 import { timeIn, weekdayOf, dayOf } from "../parts/days";
@@ -175,7 +176,12 @@ function Entry({ entry, program, yard, withDay, by, onCorrect, onStrike, onUndo 
 
 function MediaLink({ event: { media } }: { event: EventOf<"media"> }) {
   return (
-    <a className="link text-sm" href={`/api/media/${encodeURIComponent(media)}`} target="_blank" rel="noreferrer">
+    <a
+      className="link text-sm"
+      href={linkTo<"mediaContent">("/media/{media}", { media })}
+      target="_blank"
+      rel="noreferrer"
+    >
       Open it
     </a>
   );

@@ -1,4 +1,5 @@
 import { Film, Image, Mic } from "lucide-react";
+import { linkTo } from "../ask";
 import { useMediaQuery } from "../api";
 
 /** Photos, clips and voice notes of a horse, small; each opens by itself. */
@@ -12,7 +13,7 @@ export function Gallery({ horse }: { horse: string }) {
         {data.map(({ id, contentType, hasThumbnail }) => {
           const isPhoto = contentType.startsWith("image/");
           const isVoice = contentType.startsWith("audio/");
-          const address = `/api/media/${encodeURIComponent(id)}`;
+          const address = linkTo<"mediaContent">("/media/{media}", { media: id });
           return (
             <li key={id}>
               <a
@@ -23,7 +24,11 @@ export function Gallery({ horse }: { horse: string }) {
                 className="flex size-24 items-center justify-center overflow-hidden rounded-lg border border-line bg-paper"
               >
                 {hasThumbnail ? (
-                  <img src={`${address}/thumbnail`} alt="" className="size-full object-cover" />
+                  <img
+                    src={linkTo<"thumbnail">("/media/{media}/thumbnail", { media: id })}
+                    alt=""
+                    className="size-full object-cover"
+                  />
                 ) : isPhoto ? (
                   <Image aria-hidden="true" />
                 ) : isVoice ? (

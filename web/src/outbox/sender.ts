@@ -1,6 +1,7 @@
 import type { BatchResult, HelloView, MediaView, Problem } from "@still-pine/contract/http";
 import { BATCH_MOST } from "@still-pine/contract/limits";
 import type { EventBody, RecordEvent } from "@still-pine/core/record";
+import { linkTo } from "../ask";
 import type { Holder } from "./holding";
 import type { Keeper, KeptEvent, KeptMedia } from "./kept";
 
@@ -99,7 +100,7 @@ export class Sender {
   async sendEvents(batch: readonly KeptEvent[]): Promise<TakenBatch | Trouble> {
     if (batch.length === 0) return { events: [], changes: [], problem: null };
     const events = batch.map(({ horse, outing, event }) => ({ horse, outing, event }));
-    const answer = await this.ask("/api/events", "POST", JSON.stringify({ events }));
+    const answer = await this.ask(linkTo<"sendEvents">("/events", {}), "POST", JSON.stringify({ events }));
     if (typeof answer === "string") return answer;
     const { status } = answer;
     const { results, changes = [] } = (answer.body ?? {}) as Partial<BatchResult>;
@@ -126,7 +127,7 @@ export class Sender {
 
   /** Who this device is to whoever answers. */
   async hello(): Promise<HelloView | Trouble> {
-    const answer = await this.ask("/api/hello", "GET");
+    const answer = await this.ask(linkTo<"hello">("/hello", {}), "GET");
     if (typeof answer === "string") return answer;
     const hello = answer.body as Partial<HelloView>;
     return answer.status === 200 && hello.product === "still-pine" ? (hello as HelloView) : "not-still-pine";
@@ -172,7 +173,7 @@ export class Sender {
       if (outing.isPlanSent || outing.isOver || outing.isJoined) continue;
       const { horse, exercises, known, caps, checkUp } = outing;
       const answer = await this.ask(
-        `/api/outings/${encodeURIComponent(outing.id)}/plan`,
+        linkTo<"keepPlan">("/outings/{outing}/plan", { outing: outing.id }),
         "PUT",
         JSON.stringify({ horse, exercises, known, caps, ...(checkUp ? { checkUp } : {}) }),
       );
@@ -183,19 +184,26 @@ export class Sender {
 
   /** A photo, clip or voice note with its small picture. */
   async sendMedia(media: KeptMedia): Promise<{ problem?: Problem } | Trouble> {
-    const part = encodeURIComponent;
     const [first] = media.parts;
     const content = new Blob(media.parts, first ? { type: first.type } : {});
-    const where = media.outing === null ? "" : `?outing=${part(media.outing)}`;
-    const answer = await this.ask(`/api/horses/${part(media.horse)}/media/${part(media.id)}${where}`, "PUT", content);
+    const { id, horse, outing } = media;
+    const place = linkTo<"addMedia">(
+      "/horses/{horse}/media/{media}",
+      { horse, media: id },
+      { outing: outing ?? undefined },
+    );
+    const answer = await this.ask(place, "PUT", content);
     if (typeof answer === "string") return answer;
     // Without a reason of Still Pine's it is no refusal of Still Pine's.
     if (answer.status >= 400 && answer.body) return { problem: answer.body as Problem };
     // What is let go of here is nowhere else: whoever has it names it.
-    if (!isSuccess(answer.status) || (answer.body as Partial<MediaView> | null)?.id !== media.id)
-      return "not-still-pine";
+    if (!isSuccess(answer.status) || (answer.body as Partial<MediaView> | null)?.id !== id) return "not-still-pine";
     if (media.thumbnail) {
-      const small = await this.ask(`/api/media/${part(media.id)}/thumbnail`, "PUT", media.thumbnail);
+      const small = await this.ask(
+        linkTo<"addThumbnail">("/media/{media}/thumbnail", { media: id }),
+        "PUT",
+        media.thumbnail,
+      );
       if (typeof small === "string") return small;
     }
     return {};

@@ -1,4 +1,5 @@
 import type { RecordEvent } from "@still-pine/core/record";
+import { linkTo } from "../ask";
 import { keeper } from "../outbox/kept";
 import { onMeasured, sendSoon } from "../outbox/send";
 import type { PenSession } from "./session";
@@ -54,7 +55,7 @@ export function followPeers(session: PenSession, onConnection: (connection: Conn
   };
   const follow = (): void => {
     if (isOver || stream) return;
-    stream = new EventSource(`/api/outings/${encodeURIComponent(id)}/live?after=${last}`);
+    stream = new EventSource(linkTo<"live">("/outings/{outing}/live", { outing: id }, { after: last }));
     stream.addEventListener("open", () => onConnection("open"));
     stream.addEventListener("event", ({ data, lastEventId }: MessageEvent<string>) => {
       last = Math.max(last, Number(lastEventId) || 0);

@@ -54,6 +54,10 @@ export type QueryRead<One extends Endpoint> = One extends { query: infer Query e
   ? z.output<Query>
   : undefined;
 
+/** A body as a caller says it, and as it is read. */
+export type BodySaid<One extends Endpoint> = One extends { body: { readBy: infer Body extends z.ZodType } }
+  ? z.input<Body>
+  : undefined;
 export type BodyIn<One extends Endpoint> = One extends { body: { readBy: infer Body extends z.ZodType } }
   ? z.output<Body>
   : undefined;
@@ -66,15 +70,14 @@ export type AnswerOf<One extends Endpoint> = One["answers"] extends { 200: infer
     ? Json<Answer>
     : null;
 
-/** Its address below /api. @param query what is not said is left out */
-export function addressOf<One extends Endpoint>(
-  { path }: One,
-  params: ParamsOf<One>,
-  query?: Readonly<Record<string, unknown>>,
+/** An address below /api. @param query what is not said is left out */
+export function addressOf(
+  path: string,
+  params: Readonly<Record<string, string>>,
+  query: Readonly<Record<string, unknown>> = {},
 ): string {
-  const named: Readonly<Record<string, string>> = params;
-  const place = path.slice(1).replace(/\{(\w+)\}/g, (_all, name: string) => encodeURIComponent(named[name] ?? ""));
-  const said = Object.entries(query ?? {}).filter(([, value]) => value !== undefined && value !== "");
+  const place = path.slice(1).replace(/\{(\w+)\}/g, (_all, name: string) => encodeURIComponent(params[name] ?? ""));
+  const said = Object.entries(query).filter(([, value]) => value !== undefined && value !== "");
   const asked = new URLSearchParams(said.map(([name, value]): [string, string] => [name, String(value)])).toString();
   return asked ? `${place}?${asked}` : place;
 }

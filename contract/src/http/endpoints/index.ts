@@ -33,6 +33,7 @@ export {
   patternOf,
   type AnswerOf,
   type BodyIn,
+  type BodySaid,
   type Endpoint,
   type ParamsOf,
   type QueryRead,

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { CheckUpView } from "@still-pine/contract/http";
 import { expectedAsks } from "@still-pine/core/checkup";
-import { findStep, isUnknown, type Program, type Stage } from "@still-pine/core/programs";
+import { findStep, isUnknown, STAGES, type Program, type Stage } from "@still-pine/core/programs";
 import { textsOf } from "@still-pine/core/programs/texts";
 import { STAGE_WORDS, stepName } from "@still-pine/core/readiness";
 import { ageOn } from "@still-pine/core/record";
@@ -22,7 +22,7 @@ export function CheckUpPage() {
   const { horse = "" } = useParams();
   const [query, setQuery] = useSearchParams();
   const steps = query.get("steps")?.split(",").filter(Boolean);
-  const upTo = query.get("upTo") ?? undefined;
+  const upTo = STAGES.find((stage) => stage === query.get("upTo"));
   const { data, error, refetch } = useCheckUpQuery(
     { horse, ...(steps ? { steps } : upTo ? { upTo } : {}) },
     { refetchOnMountOrArgChange: true },

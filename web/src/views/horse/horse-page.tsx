@@ -3,6 +3,7 @@ import { useEffect } from "react";
 import { Link, useLocation, useParams } from "react-router";
 import type { HorseView } from "@still-pine/contract/http";
 import { isUnknown, STAGES, type Program } from "@still-pine/core/programs";
+import { linkTo } from "../../ask";
 import { ProgramNotHere } from "../../book/not-here";
 import { useProgramFor } from "../../book/use-book";
 import { useHorseQuery } from "../../api";
@@ -125,10 +126,10 @@ function Heading({ view: { horse, yard }, id }: { view: HorseView; id: string })
         <Link className="button" to={`/troubles?horse=${part}`}>
           <Stethoscope size={18} aria-hidden="true" /> Trouble?
         </Link>
-        <a className="button" href={`/api/horses/${part}/record`} download>
+        <a className="button" href={linkTo<"record">("/horses/{horse}/record", { horse: id })} download>
           <Download size={18} aria-hidden="true" /> Export
         </a>
-        <a className="button" href={`/api/horses/${part}/archive`} download>
+        <a className="button" href={linkTo<"horseArchive">("/horses/{horse}/archive", { horse: id })} download>
           <Archive size={18} aria-hidden="true" /> With photos
         </a>
         <Link className="button" to={`/write-up?horse=${part}`}>

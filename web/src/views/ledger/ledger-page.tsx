@@ -3,8 +3,9 @@ import { Download } from "lucide-react";
 import { useMemo, useState } from "react";
 import type { LedgerFilter, LedgerSums, StringView } from "@still-pine/contract/http";
 import type { ProgramBook, Step } from "@still-pine/core/programs";
+import { linkTo } from "../../ask";
 import { useBook } from "../../book/use-book";
-import { searchOf, useLedgerSumsQuery, useStringQuery } from "../../api";
+import { useLedgerSumsQuery, useStringQuery } from "../../api";
 import { inDialect } from "../../entries/choice-words";
 import { NoDataYet } from "../../parts/page-state";
 import { useAddress } from "../../parts/use-address";
@@ -34,7 +35,7 @@ export function LedgerPage() {
       <title>Ledger · Still Pine</title>
       <div className="mb-3 flex flex-wrap items-center justify-between gap-3">
         <h1 className="text-3xl">Ledger</h1>
-        <a className="button" href={`/api/ledger.csv?${searchOf(filter)}`} download>
+        <a className="button" href={linkTo<"ledgerCsv">("/ledger.csv", {}, filter)} download>
           <Download size={18} aria-hidden="true" /> CSV
         </a>
       </div>
@@ -50,7 +51,7 @@ export function LedgerPage() {
           {sums.data.rows === 0 ? (
             <p className="card">Nothing was recorded that fits. Take something out of the filter.</p>
           ) : (
-            <LedgerTable key={searchOf(filter)} filter={filter} sums={sums.data} string={string.data} />
+            <LedgerTable key={search.toString()} filter={filter} sums={sums.data} string={string.data} />
           )}
         </>
       ) : (

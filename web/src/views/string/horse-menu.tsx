@@ -2,6 +2,7 @@ import { Ellipsis } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { Link } from "react-router";
 import type { StringHorse } from "@still-pine/contract/http";
+import { linkTo } from "../../ask";
 import { useRecord } from "../../writing/use-record";
 
 const ITEM =
@@ -45,7 +46,7 @@ export function HorseMenu({
             Change name, age or sex
           </DropdownMenu.Item>
           <DropdownMenu.Item className={ITEM} asChild>
-            <a href={`/api/horses/${encodeURIComponent(horse.id)}/record`} download>
+            <a href={linkTo<"record">("/horses/{horse}/record", { horse: horse.id })} download>
               Export the record
             </a>
           </DropdownMenu.Item>

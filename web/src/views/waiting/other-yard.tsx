@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { linkTo } from "../../ask";
 import { changeYard } from "../../alone/start";
 
 /** Another yard's Still Pine stands at the address of the one this device works for. */
@@ -6,7 +7,7 @@ export function OtherYard({ waiting }: { waiting: number }) {
   const [failed, setFailed] = useState(false);
   const change = async (): Promise<void> => {
     // Asked without saying which yard is meant: this one says which it is.
-    const hello = await fetch("/api/hello")
+    const hello = await fetch(linkTo<"hello">("/hello", {}))
       .then((response) => response.json() as Promise<{ yard: string | null }>)
       .catch(() => null);
     if (hello?.yard) await changeYard(hello.yard);

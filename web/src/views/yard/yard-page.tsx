@@ -2,6 +2,7 @@ import { Archive, Smartphone } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { YardFields, YardView } from "@still-pine/contract/http";
+import { linkTo } from "../../ask";
 import { problemOf, useChangeYardMutation, useYardQuery } from "../../api";
 import { ConflictChooser } from "../../parts/conflict-chooser";
 import { Field } from "../../parts/field";
@@ -27,7 +28,7 @@ export function YardPage() {
             in any zip program, and comes in again here.
           </p>
           <div className="flex flex-wrap gap-2">
-            <a className="button" href="/api/archive" download>
+            <a className="button" href={linkTo<"yardArchive">("/archive", {})} download>
               <Archive size={18} aria-hidden="true" /> Export the yard
             </a>
             <BringIn label="Bring in an archive" />
