@@ -101,6 +101,8 @@ test("a copy is re-ordered by mouse and by keyboard, broken five ways, published
   await page.getByRole("button", { name: "A step of your own" }).click();
   await form.getByLabel("What it is called").fill("Stands in the river");
   await form.getByLabel("Stage").selectOption({ label: "Getting used to things" });
+  await form.getByText("What the rules have to know of it").click();
+  await form.getByLabel("he is led").check();
   await form.getByRole("button", { name: "Put it on the road" }).click();
   await page.getByRole("button", { name: /^Stands in the river / }).click();
   await page.getByLabel("Stands in the river rests also on").selectOption({ label: "Leads on a slack rope" });
@@ -147,6 +149,11 @@ test("a copy is re-ordered by mouse and by keyboard, broken five ways, published
   expect(await axeFindings(page)).toEqual([]);
   await dialog.getByRole("button", { name: "Publish it" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Our quiet way");
+  const { published } = await (await page.request.get("/api/programs")).json();
+  const marks = (published as { ownSteps?: { marks?: string[] }[] }[]).flatMap(({ ownSteps = [] }) =>
+    ownSteps.map((step) => step.marks),
+  );
+  expect(marks).toContainEqual(["led"]);
   const own = decodeURIComponent(page.url().split("/").at(-1) ?? "");
 
   // A horse goes by it, and its card says so.

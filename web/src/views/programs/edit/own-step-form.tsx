@@ -5,11 +5,13 @@ import {
   ENDS,
   SIDE_KINDS,
   STAGES,
+  STEP_MARKS,
   type Ends,
   type ProgramFile,
   type SideKind,
   type Stage,
   type StepFile,
+  type StepMark,
 } from "@still-pine/core/programs";
 import { STAGE_WORDS } from "@still-pine/core/readiness";
 import { Modal } from "../../../parts/modal";
@@ -29,6 +31,26 @@ const ENDS_SHORT: Record<Ends, string> = {
   look: "he looks",
 };
 
+/** What a person reads of a mark: the first words finish "In it …". */
+const MARK_WORDS: Record<StepMark, string> = {
+  weight: "the first weight comes onto his back",
+  "onto-him": "somebody gets onto him",
+  "first-ridden": "he is ridden for the first time",
+  bridled: "he wears the bridle he is ridden in",
+  "mount-place": "he stands where he is mounted",
+  "lined-up": "he brings himself to where he is mounted",
+  "canter-line": "he canters on the line",
+  "canter-ridden": "he canters under a rider",
+  "bit-carried": "he carries the bit",
+  "bit-asks": "the bit asks something of him",
+  led: "he is led",
+  "long-reins": "he goes on long reins",
+  girthed: "something comes about his girth",
+  "stop-bend": "he stops by a bend and a step over",
+  "stop-line": "he halts on the line",
+  "stop-reins": "he halts on long reins",
+};
+
 interface OwnStepFormProps {
   onChange: (next: (file: ProgramFile) => ProgramFile) => void;
 }
@@ -40,6 +62,7 @@ export function OwnStepForm({ onChange }: OwnStepFormProps) {
   const [stage, setStage] = useState<Stage>("halter");
   const [side, setSide] = useState<SideKind>("handler");
   const [ends, setEnds] = useState<Ends>("give");
+  const [marks, setMarks] = useState<StepMark[]>([]);
   const add = (): void => {
     const step: StepFile = {
       id: `own-${newId()}`,
@@ -51,9 +74,11 @@ export function OwnStepForm({ onChange }: OwnStepFormProps) {
       mood: 1,
       needs: [],
       end: true,
+      ...(marks.length > 0 ? { marks } : {}),
     };
     onChange((now) => addOwnStep(now, step));
     setName("");
+    setMarks([]);
     setOpen(false);
   };
   return (
@@ -110,6 +135,29 @@ export function OwnStepForm({ onChange }: OwnStepFormProps) {
                 ))}
               </select>
             </label>
+            <details>
+              <summary className="min-h-11 cursor-pointer py-2 font-semibold text-pine">
+                What the rules have to know of it{marks.length > 0 ? `: ${marks.length} said` : ""}
+              </summary>
+              <p className="text-sm text-faint">Ages, weeks and what a gate asks for follow from these. In it …</p>
+              <ul className="grid gap-x-4 sm:grid-cols-2">
+                {STEP_MARKS.map((mark) => (
+                  <li key={mark}>
+                    <label className="flex min-h-11 items-center gap-2">
+                      <input
+                        type="checkbox"
+                        className="size-5 shrink-0 accent-pine"
+                        checked={marks.includes(mark)}
+                        onChange={({ target }) =>
+                          setMarks((now) => (target.checked ? [...now, mark] : now.filter((one) => one !== mark)))
+                        }
+                      />
+                      {MARK_WORDS[mark]}
+                    </label>
+                  </li>
+                ))}
+              </ul>
+            </details>
             <p className="text-sm text-faint">
               It comes to the end of the road and rests on nothing yet. A step in which somebody sits on him has to rest
               on the first ride's gate.
