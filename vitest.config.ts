@@ -19,7 +19,7 @@ const SLOW = [
   "server/src/goldens/*.test.ts",
   "server/src/http/{busy,doors,nonsense,records,routes}.test.ts",
   "server/src/read-models/*.test.ts",
-  "server/src/store/{import,ledger,owners}.test.ts",
+  "server/src/{recording,store}/*.test.ts",
 ];
 
 /** A page's own store and a server's certificates belong to one process: these files have one each. */

@@ -19,7 +19,7 @@ import type { DoorLimits, OpenDoor, PhonesSettings } from "./phones/door";
 import { sweepTemporary } from "./process/temporary";
 import { endWhenLost, keepListening, mindClosedPipes, safely } from "./process/safely";
 import { rebuildMissing } from "./read-models/rebuild";
-import { stripStored } from "./store/media";
+import { stripStored } from "./media/strip-stored";
 import { createYard, loadYard } from "./store/yard";
 
 /** What `bin/start` runs once everything is installed and built: database, migrations, demo yard, server, ready line. */

@@ -5,7 +5,7 @@ import { inTransaction } from "../db/pool";
 import { isStillIn } from "../store/devices";
 import type { StoredEvent } from "../store/events";
 import { horsesOfOutings } from "../store/owners";
-import { take, type Offered, type Taken } from "../store/take-events";
+import { take, type Offered, type Taken } from "../recording/take-events";
 import { holdYard, type Yard } from "../store/yard";
 import { heldTo, type Actor } from "./actor";
 

@@ -4,9 +4,10 @@ import { OWN_PROGRAM, unstorable, type InputWarning, type SetAside } from "@stil
 import type { RecordEvent } from "@still-pine/core/record";
 import { Refusal } from "../refusal";
 import { kindOf, whyNotTaken } from "../media/kind";
-import { strip } from "../media/strip";
+import { strip, STRIPPED } from "../media/strip";
 import { lockHorses } from "../store/horses";
-import { storeRecord } from "../store/import";
+import { storeRecord } from "../recording/import";
+import { horsesGoingByAny } from "../store/horse-states";
 import { insertMedia, insertThumbnail } from "../store/media";
 import type { Hold, Yard } from "../store/yard";
 import { takePrograms } from "./along";
@@ -102,12 +103,7 @@ export async function bringInArchive(
  * of which a new version may come along.
  */
 async function lockForFile(client: PoolClient, yard: Yard, ids: readonly string[]): Promise<void> {
-  const { rows } = await client.query<{ id: string }>(
-    `select horse_id as id from horse_state
-     where yard_id = $1 and starts_with(coalesce(fold#>>'{about,program,id}', fold->>'program'), $2)`,
-    [yard.id, OWN_PROGRAM],
-  );
-  await lockHorses(client, yard.id, [...ids, ...rows.map(({ id }) => id)]);
+  await lockHorses(client, yard.id, [...ids, ...(await horsesGoingByAny(client, yard.id, OWN_PROGRAM))]);
 }
 
 const RECORD_FILE = /^(?:horses\/[^/]+\/)?record\.json$/;
@@ -190,6 +186,7 @@ async function takeMedia(
       contentType: kind.contentType,
       content,
       contentBefore: strip(bytes, kind, "before"),
+      stripped: STRIPPED,
     });
     if (done === "new") media += 1;
     if (done === "other")

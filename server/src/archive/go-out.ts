@@ -7,6 +7,7 @@ import { ledgerPieces } from "../csv/ledger-csv";
 import { inSnapshot, type Db } from "../db/pool";
 import { Refusal } from "../refusal";
 import { recordPieces } from "../store/export";
+import { hasMoreEvents } from "../store/events";
 import { findHorse } from "../store/horses";
 import { loadYard, type Yard } from "../store/yard";
 import { horseArchive, yardArchive } from "./write";
@@ -28,11 +29,7 @@ const HERE_MOST_EVENTS = 4000;
 /** Whether it is so much that others would wait for it. */
 export async function isMuch(db: Db, yard: Yard, outgoing: Outgoing): Promise<boolean> {
   const horse = "horse" in outgoing ? outgoing.horse : null;
-  const { rowCount } = await db.query(
-    "select from event where yard_id = $1 and ($2::text is null or horse_id = $2) limit $3",
-    [yard.id, horse, HERE_MOST_EVENTS + 1],
-  );
-  return (rowCount ?? 0) > HERE_MOST_EVENTS;
+  return hasMoreEvents(db, yard.id, horse, HERE_MOST_EVENTS);
 }
 
 /** Its bytes, piece by piece. Run it in one transaction that sees one moment, until the last piece. */

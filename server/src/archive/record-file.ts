@@ -12,7 +12,7 @@ import {
   type ReadThrough,
 } from "@still-pine/contract/record";
 import { isCorrection, type Outing, type RecordEvent } from "@still-pine/core/record";
-import { jsonMistake } from "../cli/json-mistake";
+import { jsonMistake } from "../json-mistake";
 import { Refusal } from "../refusal";
 import { ItemsOnDisk } from "./items-on-disk";
 

@@ -15,7 +15,8 @@ import {
   type SetAside,
 } from "@still-pine/contract/record";
 import type { ProgramFile } from "@still-pine/core/programs";
-import { jsonMistake } from "../cli/json-mistake";
+import { jsonMistake } from "../json-mistake";
+import { hasHorses } from "../store/horses";
 import { listLabels } from "../store/labels";
 import { listDrafts } from "../store/programs";
 import { listTroubles } from "../store/troubles";
@@ -74,8 +75,10 @@ export async function takeYardFile(
     ...(await takeDrafts(client, yard, drafts, when.now)),
     ...(await takeTroubles(client, yard, troubles)),
   ];
-  const { rowCount } = await client.query("select from horse where yard_id = $1 limit 1", [yard.id]);
-  const home = rowCount === 0 && settings ? await updateYard(client, along.yard, yard.version, settings) : null;
+  const home =
+    settings && !(await hasHorses(client, yard.id))
+      ? await updateYard(client, along.yard, yard.version, settings)
+      : null;
   return { home: home ?? along.yard, warnings, aside };
 }
 

@@ -8,7 +8,7 @@ import { withClient } from "../db/with-client";
 import { isNothingButDemo, seedDemoYard } from "../demo/seed";
 import { mindClosedPipes } from "../process/safely";
 import { rebuildMissing, rebuildYard } from "../read-models/rebuild";
-import { stripStored } from "../store/media";
+import { stripStored } from "../media/strip-stored";
 import { loadYard } from "../store/yard";
 import {
   dropDatabase,

@@ -6,7 +6,8 @@ import type { InputProblem } from "@still-pine/contract/record";
 import { noonIn, type RecordEvent, fieldOf } from "@still-pine/core/record";
 import { Refusal } from "../refusal";
 import { listHorses } from "../store/horses";
-import { take, type Offered } from "../store/take-events";
+import { take, type Offered } from "../recording/take-events";
+import { horseEventsAsTheyStand } from "../store/events";
 import type { Yard } from "../store/yard";
 import { asWritten } from "./cells";
 
@@ -75,7 +76,7 @@ export async function bringInCsv(
       "Too many at once",
       `Expected at most ${ENTRIES_MOST} weights and care in one file, found ${read.length}: bring them in in parts.`,
     );
-  const there = await currentById(
+  const there = await horseEventsAsTheyStand(
     client,
     yard.id,
     read.map(({ offered }) => idOf(offered)),
@@ -112,20 +113,6 @@ const idOf = ({ event }: Offered): string => (event as { id: string }).id;
 const IN_CELLS = ["type", "kind", "weightKg", "girthCm", "lengthCm", "means", "dueOn", "text"];
 const cellsOf = (event: RecordEvent): string =>
   JSON.stringify([Date.parse(event.at), ...IN_CELLS.map((field) => fieldOf(event, field) ?? null)]);
-
-async function currentById(
-  client: PoolClient,
-  yardId: string,
-  ids: readonly string[],
-): Promise<Map<string, { body: RecordEvent; current: RecordEvent }>> {
-  const { rows } = await client.query<{ id: string; body: RecordEvent; current: RecordEvent }>(
-    `select e.id, e.body, coalesce(l.current, e.body) as current from event e
-     join ledger l on l.yard_id = e.yard_id and l.id = e.id and l.kind = e.type
-     where e.yard_id = $1 and e.id = any($2) and e.outing_id is null`,
-    [yardId, ids],
-  );
-  return new Map(rows.map((row) => [row.id, row]));
-}
 
 interface Row {
   /** The line of the file on which it begins. */

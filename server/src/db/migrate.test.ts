@@ -8,7 +8,7 @@ import { recordPieces } from "../store/export";
 import { listDevices } from "../store/devices";
 import { findHorse } from "../store/horses";
 import { findPlan } from "../store/live";
-import { takeEvents } from "../store/take-events";
+import { takeEvents } from "../recording/take-events";
 import { loadYard } from "../store/yard";
 import { filedApart } from "../store/owners";
 import { ANSWERS } from "@still-pine/contract/views";
@@ -33,7 +33,14 @@ describe("migrations", () => {
   it("run once, and two programs at a time do not hurt each other", async () => {
     const url = await cluster.database();
     const both = await Promise.all([withClient(url, migrate), withClient(url, migrate)]);
-    expect(both.flat()).toEqual(["0001_first", "0002_whole_record", "0003_phones", "0004_programs", "0005_owners"]);
+    expect(both.flat()).toEqual([
+      "0001_first",
+      "0002_whole_record",
+      "0003_phones",
+      "0004_programs",
+      "0005_owners",
+      "0006_columns",
+    ]);
     expect(await withClient(url, migrate)).toEqual([]);
   });
 
@@ -57,6 +64,7 @@ describe("migrations", () => {
       "0003_phones",
       "0004_programs",
       "0005_owners",
+      "0006_columns",
     ]);
     const pool = createPool(url);
     try {
@@ -81,7 +89,7 @@ describe("migrations", () => {
     const url = await cluster.database();
     const read = (name: string): string => readFileSync(new URL(`fixtures/${name}`, import.meta.url), "utf8");
     await withClient(url, (client) => client.query(read("after-the-pen.sql")));
-    expect(await withClient(url, migrate)).toEqual(["0003_phones", "0004_programs", "0005_owners"]);
+    expect(await withClient(url, migrate)).toEqual(["0003_phones", "0004_programs", "0005_owners", "0006_columns"]);
     const pool = createPool(url);
     try {
       const yard = await loadYard(pool);
@@ -113,7 +121,7 @@ describe("migrations", () => {
     const url = await cluster.database();
     const read = (name: string): string => readFileSync(new URL(`fixtures/${name}`, import.meta.url), "utf8");
     await withClient(url, (client) => client.query(read("after-the-phones.sql")));
-    expect(await withClient(url, migrate)).toEqual(["0004_programs", "0005_owners"]);
+    expect(await withClient(url, migrate)).toEqual(["0004_programs", "0005_owners", "0006_columns"]);
     const pool = createPool(url);
     const now = "2026-06-20T12:00:00Z";
     try {
@@ -154,7 +162,7 @@ describe("migrations", () => {
     const idsOf = async (): Promise<unknown[]> =>
       (await withClient(url, (client) => client.query("select id, body from event order by id"))).rows;
     const before = await idsOf();
-    expect(await withClient(url, migrate)).toEqual(["0005_owners"]);
+    expect(await withClient(url, migrate)).toEqual(["0005_owners", "0006_columns"]);
     expect(await idsOf()).toEqual(before);
     const pool = createPool(url);
     const now = "2026-06-20T12:00:00Z";

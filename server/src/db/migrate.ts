@@ -5,6 +5,7 @@ import wholeRecord from "./migrations/0002_whole_record.sql";
 import phones from "./migrations/0003_phones.sql";
 import programs from "./migrations/0004_programs.sql";
 import owners from "./migrations/0005_owners.sql";
+import columns from "./migrations/0006_columns.sql";
 
 /** Forward only, in this order. A landed migration is never edited: its checksum is kept in the database. */
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
@@ -13,6 +14,7 @@ const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: "0003_phones", sql: phones },
   { name: "0004_programs", sql: programs },
   { name: "0005_owners", sql: owners },
+  { name: "0006_columns", sql: columns },
 ];
 
 /** One number for all Still Pine programs that migrate: only one at a time. */

@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { buildDemoYard, DEMO_YARD } from "@still-pine/core/simulated";
-import { inPieces, storeRecord } from "../store/import";
+import { inPieces, storeRecord } from "../recording/import";
 import { inTransaction } from "../db/pool";
-import { takeEvents } from "../store/take-events";
+import { takeEvents } from "../recording/take-events";
 import { yardsForTests } from "../testing/throw-away";
 import { isNothingButDemo } from "./seed";
 

@@ -9,7 +9,7 @@ import {
   webpWithPosition,
 } from "../testing/samples";
 import { call, openYard, throwAwayCluster, type TestYard, type ThrowAwayCluster } from "../testing/throw-away";
-import { stripStored } from "../store/media";
+import { stripStored } from "./strip-stored";
 import { kindOf } from "./kind";
 import { strip } from "./strip";
 

@@ -3,6 +3,7 @@ import { foldHorse, goOn, isInWork, type HorseFold } from "@still-pine/core/read
 import { compareOutings, type FoldedOuting, type FoldedRecord } from "@still-pine/core/record";
 import type { Db } from "../db/pool";
 import type { StoredHorse } from "../store/horses";
+import { sizesOfOutings, type Sized } from "../store/outings";
 import type { Yard } from "../store/yard";
 import { foldHorseEvents, foldOutings } from "./fold-outings";
 
@@ -10,12 +11,6 @@ import { foldHorseEvents, foldOutings } from "./fold-outings";
 interface Group {
   outings: readonly FoldedOuting[];
   folded: FoldedRecord;
-}
-
-/** What is known of an outing without reading it. */
-interface Sized {
-  id: string;
-  events: number;
 }
 
 /** So many entries are held in memory at a time; an outing is not taken apart. */
@@ -43,7 +38,7 @@ export async function gatherHorse(
   );
   const gathered = new Gathering(empty, yard.book);
   const keys: (Sized & { startedAt: string })[] = [];
-  for (const group of inGroups(await outingsByFirstEntry(db, yard, horse), most)) {
+  for (const group of inGroups(await sizesOfOutings(db, yard.id, horse.id), most)) {
     const { folded, outings } = await foldOutings(db, yard, horse, idsOf(group));
     const events = new Map(group.map((one) => [one.id, one.events]));
     keys.push(...outings.map(({ id, startedAt }) => ({ id, startedAt, events: events.get(id) ?? 0 })));
@@ -78,15 +73,6 @@ class Gathering {
     this.fold = goOn(this.fold, this.open ? [this.open, ...outings] : outings, this.book);
     this.open = outings.at(-1) ?? null;
   }
-}
-
-async function outingsByFirstEntry(db: Db, yard: Yard, horse: StoredHorse): Promise<Sized[]> {
-  const { rows } = await db.query<Sized>(
-    `select outing_id as id, count(*)::int as events from event
-     where yard_id = $1 and horse_id = $2 and outing_id is not null group by outing_id order by min(at), outing_id`,
-    [yard.id, horse.id],
-  );
-  return rows;
 }
 
 function* inGroups<Item extends Sized>(items: readonly Item[], most: number): Generator<Item[]> {

@@ -10,7 +10,7 @@ import { recordPieces } from "../store/export";
 import { findHorse } from "../store/horses";
 import { loadLabels } from "../store/labels";
 import { toRecord } from "../store/record";
-import { takeEvents, type Offered } from "../store/take-events";
+import { takeEvents, type Offered } from "../recording/take-events";
 import { historyOf } from "../testing/histories";
 import { readModelsAsText } from "../testing/read-models";
 import { inFlight } from "../testing/in-flight";

@@ -3,7 +3,7 @@ import { beforeAll, describe, expect, it } from "vitest";
 import { readModelsAsText } from "../testing/read-models";
 import { call, yardsForTests, type TestYard } from "../testing/throw-away";
 import { inTransaction } from "../db/pool";
-import { takeEvents } from "../store/take-events";
+import { takeEvents } from "../recording/take-events";
 import { addHorse, rebuildHorses } from "./rebuild";
 
 const NOW = "2026-06-10T12:00:00Z";

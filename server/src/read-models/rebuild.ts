@@ -4,8 +4,8 @@ import { dayIn, type Horse } from "@still-pine/core/record";
 import { inTransaction } from "../db/pool";
 import { insertHorse, listHorses, lockAllHorses, lockHorses, type StoredHorse } from "../store/horses";
 import { holdYard, type Yard } from "../store/yard";
-import { horseLine } from "@still-pine/contract/views";
-import { judgeStored, readFold, writeState } from "./state";
+import { horsesGoingBy, horsesNotFoldedBy, readFold } from "../store/horse-states";
+import { judgeStored, keepState } from "./state";
 import { rebuildHorse } from "./update";
 
 /** Stores a new horse with its read models. Sent twice it changes nothing; returns whether it was new. */
@@ -37,19 +37,9 @@ export async function rebuildYard(db: Pool, yard: Yard, now: string): Promise<nu
 
 /** Makes the read models of horses that have none, or that another version of judge or program made: after an update of Still Pine. */
 export async function rebuildMissing(db: Pool, yard: Yard, now: string): Promise<number> {
-  const { rows } = await db.query<{ id: string }>(
-    `select h.id from horse h where h.yard_id = $1 and not exists
-       (select from horse_state s where s.yard_id = h.yard_id and s.horse_id = h.id and s.fold->>'judge' = any($2))
-     order by h.id`,
-    [yard.id, currentJudges(yard.book)],
-  );
-  await rebuildHorses(
-    db,
-    yard,
-    rows.map(({ id }) => id),
-    now,
-  );
-  return rows.length;
+  const ids = await horsesNotFoldedBy(db, yard.id, currentJudges(yard.book));
+  await rebuildHorses(db, yard, ids, now);
+  return ids.length;
 }
 
 /** Makes everything derived of these horses anew, each in a transaction of its own. */
@@ -66,15 +56,10 @@ export async function rebuildWithin(client: PoolClient, yard: Yard, now: string)
 
 /** The same for those horses alone that go by a program: it has a new version. Returns how many horses that were. */
 export async function rebuildThoseBy(client: PoolClient, yard: Yard, programId: string, now: string): Promise<number> {
-  const { rows } = await client.query<{ id: string }>(
-    `select horse_id as id from horse_state
-     where yard_id = $1 and coalesce(fold#>>'{about,program,id}', fold->>'program') = $2 order by horse_id`,
-    [yard.id, programId],
-  );
-  const ids = rows.map(({ id }) => id);
+  const ids = await horsesGoingBy(client, yard.id, programId);
   const today = dayIn(yard.timeZone, now);
   for (const horse of (await lockHorses(client, yard.id, ids)).values()) await rebuildHorse(client, yard, horse, today);
-  return rows.length;
+  return ids.length;
 }
 
 /** Makes everything derived of one horse anew, inside a transaction of the caller's. */
@@ -102,5 +87,5 @@ export async function judgeLocked(client: PoolClient, yard: Yard, horse: StoredH
     return;
   }
   const standing = await judgeStored(client, yard, horse, fold, today);
-  await writeState(client, yard.id, { fold, line: horseLine(horse, standing, today), horse, today });
+  await keepState(client, yard, horse, { fold, standing, today });
 }

@@ -12,10 +12,11 @@ import { isStoredCorrection, targetsOf } from "../store/corrections";
 import type { StoredEvent } from "../store/events";
 import type { StoredHorse } from "../store/horses";
 import type { Yard } from "../store/yard";
-import { horseLine } from "@still-pine/contract/views";
-import { horseRows, outingRows, writeLedger, writeOutings, type LedgerRow } from "./ledger-rows";
+import { dropRows, writeLedger, type LedgerRow } from "../store/ledger-rows";
+import { writeOutings } from "../store/outings";
+import { horseRows, outingRows } from "./ledger-rows";
 import { foldHorseEvents, foldOutings } from "./fold-outings";
-import { readState, writeState } from "./state";
+import { keepState, readState } from "./state";
 import { gatherHorse } from "./gather-horse";
 
 /**
@@ -65,7 +66,7 @@ export async function updateReadModels(
   await writeLedger(client, yard.id, horse.id, rows);
 
   const standing = judgeFold(next, open, today, yard.book);
-  await writeState(client, yard.id, { fold: next, line: horseLine(horse, standing, today), horse, today });
+  await keepState(client, yard, horse, { fold: next, standing, today });
   return before ? describeChanges(before.words, standing.judgements, standing.program) : [];
 }
 
@@ -82,8 +83,7 @@ const ROWS_AT_A_TIME = 2000;
 
 /** Makes everything derived of one horse anew from its events, so many outings at a time. Takes no notice of what stood there before. */
 export async function rebuildHorse(client: PoolClient, yard: Yard, horse: StoredHorse, today: Day): Promise<void> {
-  await client.query("delete from ledger where yard_id = $1 and horse_id = $2", [yard.id, horse.id]);
-  await client.query("delete from outing where yard_id = $1 and horse_id = $2", [yard.id, horse.id]);
+  await dropRows(client, yard.id, horse.id);
   const write = async (rows: readonly LedgerRow[]): Promise<void> => {
     for (let from = 0; from < rows.length; from += ROWS_AT_A_TIME)
       await writeLedger(client, yard.id, horse.id, rows.slice(from, from + ROWS_AT_A_TIME), "new");
@@ -94,5 +94,5 @@ export async function rebuildHorse(client: PoolClient, yard: Yard, horse: Stored
   });
   await write(horseRows(ofHorse.events, ofHorse.folded, yard.timeZone, null));
   const standing = judgeFold(fold, open, today, yard.book);
-  await writeState(client, yard.id, { fold, line: horseLine(horse, standing, today), horse, today });
+  await keepState(client, yard, horse, { fold, standing, today });
 }

@@ -1,6 +1,6 @@
 import { v7 as newId } from "uuid";
 import type { DeviceView } from "@still-pine/contract/http";
-import { hashOf, newCode, newKey, plainCode } from "../access/secrets";
+import { hashOf, newCode, newKey, plainCode } from "./secrets";
 import { inTransaction, type Db } from "../db/pool";
 import type { Pool, PoolClient } from "pg";
 

@@ -37,10 +37,10 @@ export const eventsOfOutings = (db: Db, yardId: string, outingIds: readonly stri
 export const eventsById = (db: Db, yardId: string, ids: readonly string[]): Promise<StoredEvent[]> =>
   ids.length === 0 ? Promise.resolve([]) : readEvents(db, "yard_id = $1 and id = any($2)", [yardId, ids]);
 
-/** Entries that a condition of SQL holds for. */
+/** Entries that a condition of SQL holds for, in the order in which they came in. */
 export async function readEvents(db: Db, where: string, values: unknown[]): Promise<StoredEvent[]> {
   const { rows } = await db.query<{ horse_id: string; outing_id: string | null; body: RecordEvent }>(
-    `select horse_id, outing_id, body from event where ${where}`,
+    `select horse_id, outing_id, body from event where ${where} order by arrival`,
     values,
   );
   return rows.map((row) => ({ horseId: row.horse_id, outingId: row.outing_id, event: row.body }));
@@ -64,4 +64,28 @@ export async function insertEvents(db: Db, yardId: string, events: readonly Stor
     ],
   );
   return new Set(rows.map((row) => row.id));
+}
+
+/** Entries of the horses themselves by their ids: as they were recorded, and as they count now. */
+export async function horseEventsAsTheyStand(
+  db: Db,
+  yardId: string,
+  ids: readonly string[],
+): Promise<Map<string, { body: RecordEvent; current: RecordEvent }>> {
+  const { rows } = await db.query<{ id: string; body: RecordEvent; current: RecordEvent }>(
+    `select e.id, e.body, coalesce(l.current, e.body) as current from event e
+     join ledger l on l.yard_id = e.yard_id and l.id = e.id and l.kind = e.type
+     where e.yard_id = $1 and e.id = any($2) and e.outing_id is null`,
+    [yardId, ids],
+  );
+  return new Map(rows.map((row) => [row.id, row]));
+}
+
+/** Whether more than so many events are stored, of a horse or of the whole yard. */
+export async function hasMoreEvents(db: Db, yardId: string, horseId: string | null, than: number): Promise<boolean> {
+  const { rowCount } = await db.query(
+    "select from event where yard_id = $1 and ($2::text is null or horse_id = $2) limit $3",
+    [yardId, horseId, than + 1],
+  );
+  return (rowCount ?? 0) > than;
 }

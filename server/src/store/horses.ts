@@ -80,3 +80,8 @@ export async function updateHorse(
   );
   return rows[0] ?? null;
 }
+
+export async function hasHorses(db: Db, yardId: string): Promise<boolean> {
+  const { rowCount } = await db.query("select from horse where yard_id = $1 limit 1", [yardId]);
+  return (rowCount ?? 0) > 0;
+}

@@ -1,7 +1,7 @@
 import type { LedgerFilter, LedgerPage, LedgerQuery, LedgerRowView, LedgerSums } from "@still-pine/contract/http";
 import type { Day, RecordEvent } from "@still-pine/core/record";
 import type { Db } from "../db/pool";
-import { OUTING_KIND } from "../read-models/ledger-rows";
+import { OUTING_KIND } from "./ledger-rows";
 import { loadLabels, withLabels, type Labels } from "./labels";
 
 /** Where a page ended: the key of its last row. */

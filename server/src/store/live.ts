@@ -39,7 +39,7 @@ export async function runningOutings(db: Db, yardId: string, labels: Labels, now
      from event s
      join outing o on o.yard_id = s.yard_id and o.id = s.outing_id
      join horse h on h.yard_id = o.yard_id and h.id = o.horse_id
-     where s.yard_id = $1 and s.type = 'outing-start' and s.body ? 'device' and not s.body ? 'recordedAt'
+     where s.yard_id = $1 and s.type = 'outing-start' and s.is_live
        and s.stored_at > $2::timestamptz - make_interval(hours => $3)
        and h.buried_at is null
        and not exists (select 1 from event e where e.yard_id = s.yard_id and e.outing_id = s.outing_id and e.type = 'outing-end')

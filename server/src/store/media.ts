@@ -2,8 +2,6 @@ import { createHash } from "node:crypto";
 import type { MediaView } from "@still-pine/contract/http";
 import type { Client } from "pg";
 import type { Db } from "../db/pool";
-import { kindOf } from "../media/kind";
-import { strip, STRIPPED } from "../media/strip";
 
 export interface StoredMedia extends MediaView {
   horse: string;
@@ -19,6 +17,8 @@ interface NewMedia {
   content: Buffer;
   /** As the former build would have stored the same file. */
   contentBefore: Buffer | null;
+  /** How much was taken out of it, as a number that grows with what builds take out. */
+  stripped: number;
 }
 
 const hashOf = (content: Buffer): string => createHash("sha256").update(content).digest("hex");
@@ -63,7 +63,7 @@ export async function insertMedia(db: Db, yardId: string, media: NewMedia): Prom
       media.content.length,
       sha256,
       media.content,
-      STRIPPED,
+      media.stripped,
     ],
   );
   if (rowCount === 1) return "new";
@@ -109,30 +109,33 @@ export async function* readPieces(
   }
 }
 
-/**
- * Takes out of what is stored what the former build left in. Needs the role that migrates: the server itself changes nothing that
- * was recorded. One at a time, so that a kill loses nothing; what cannot be read is left as it is.
- *
- * @returns how many were gone through
- */
-export async function stripStored(owner: Client): Promise<number> {
-  const { rows } = await owner.query<{ yard_id: string; id: string }>(
-    "select yard_id, id from media where stripped < $1",
-    [STRIPPED],
+/** Photos and clips of which less was taken out than a later build takes out. @param than how much it takes, as a number that grows */
+export async function lessStripped(owner: Client, than: number): Promise<{ yardId: string; id: string }[]> {
+  const { rows } = await owner.query<{ yardId: string; id: string }>(
+    `select yard_id as "yardId", id from media where stripped < $1`,
+    [than],
   );
-  for (const { yard_id: yard, id } of rows) {
-    const found = await owner.query<{ content: Buffer }>("select content from media where yard_id = $1 and id = $2", [
-      yard,
-      id,
-    ]);
-    const before = found.rows[0]?.content;
-    const kind = before && kindOf(before);
-    const content = (kind && strip(before, kind)) ?? before;
-    if (content)
-      await owner.query(
-        "update media set content = $3, byte_count = $4, sha256 = $5, stripped = $6 where yard_id = $1 and id = $2",
-        [yard, id, content, content.length, hashOf(content), STRIPPED],
-      );
-  }
-  return rows.length;
+  return rows;
+}
+
+export async function readContent(db: Db | Client, yardId: string, id: string): Promise<Buffer | null> {
+  const { rows } = await db.query<{ content: Buffer }>("select content from media where yard_id = $1 and id = $2", [
+    yardId,
+    id,
+  ]);
+  return rows[0]?.content ?? null;
+}
+
+/** Needs the role that migrates: the server itself changes nothing that was recorded. */
+export async function replaceContent(
+  owner: Client,
+  yardId: string,
+  id: string,
+  content: Buffer,
+  stripped: number,
+): Promise<void> {
+  await owner.query(
+    "update media set content = $3, byte_count = $4, sha256 = $5, stripped = $6 where yard_id = $1 and id = $2",
+    [yardId, id, content, content.length, hashOf(content), stripped],
+  );
 }

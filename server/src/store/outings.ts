@@ -1,6 +1,7 @@
 import type { OutingSummary } from "@still-pine/contract/http";
-import type { Day } from "@still-pine/core/record";
-import type { Db } from "../db/pool";
+import { sumsOf } from "@still-pine/contract/views";
+import type { Day, FoldedOuting } from "@still-pine/core/record";
+import { sqlInstant, type Db } from "../db/pool";
 import type { Labels } from "./labels";
 
 /** The outings of a horse as lines of his diary. */
@@ -84,4 +85,70 @@ export async function lateOutings(
     [yardId, horseId, most, withAsks ? 1 : 0],
   );
   return rows.map(({ id }) => id);
+}
+
+/** Writes the outings' own rows. Returns those that were there with another day, place or handler: all their events moved. */
+export async function writeOutings(
+  db: Db,
+  yardId: string,
+  horseId: string,
+  outings: readonly FoldedOuting[],
+): Promise<Set<string>> {
+  if (outings.length === 0) return new Set();
+  const before = await db.query<{ id: string; day: Day; place: string | null; handler: string | null }>(
+    "select id, day, place, handler from outing where yard_id = $1 and id = any($2)",
+    [yardId, outings.map(({ id }) => id)],
+  );
+  const sums = outings.map(sumsOf);
+  await db.query(
+    `insert into outing (yard_id, horse_id, id, day, started_at, ended_at, place, handler, asks, mishaps, steps)
+     select $1, $2, id, day, started_at, ended_at, place, handler, asks, mishaps, array(select jsonb_array_elements_text(steps))
+     from unnest($3::text[], $4::date[], $5::timestamptz[], $6::timestamptz[], $7::text[], $8::text[], $9::int[], $10::int[], $11::jsonb[])
+       as one(id, day, started_at, ended_at, place, handler, asks, mishaps, steps)
+     on conflict (yard_id, id) do update set day = excluded.day, started_at = excluded.started_at, ended_at = excluded.ended_at,
+       place = excluded.place, handler = excluded.handler, asks = excluded.asks, mishaps = excluded.mishaps, steps = excluded.steps`,
+    [
+      yardId,
+      horseId,
+      outings.map(({ id }) => id),
+      outings.map(({ day }) => day),
+      outings.map(({ startedAt }) => sqlInstant(startedAt)),
+      outings.map(({ endedAt }) => sqlInstant(endedAt)),
+      outings.map(({ head }) => labelOf(head.place)),
+      outings.map(({ head }) => labelOf(head.handler)),
+      sums.map(({ asks }) => asks),
+      sums.map(({ mishaps }) => mishaps),
+      sums.map(({ steps }) => JSON.stringify(steps)),
+    ],
+  );
+  const now = new Map(outings.map((outing) => [outing.id, outing]));
+  return new Set(
+    before.rows
+      .filter(({ id, day, place, handler }) => {
+        const outing = now.get(id);
+        return (
+          outing &&
+          (outing.day !== day || labelOf(outing.head.place) !== place || labelOf(outing.head.handler) !== handler)
+        );
+      })
+      .map(({ id }) => id),
+  );
+}
+
+const labelOf = (value: unknown): string | null => (typeof value === "string" ? value : null);
+
+/** An outing and how many events it has. */
+export interface Sized {
+  id: string;
+  events: number;
+}
+
+/** The outings of a horse in their order, as far as events say it. */
+export async function sizesOfOutings(db: Db, yardId: string, horseId: string): Promise<Sized[]> {
+  const { rows } = await db.query<Sized>(
+    `select outing_id as id, count(*)::int as events from event
+     where yard_id = $1 and horse_id = $2 and outing_id is not null group by outing_id order by min(at), outing_id`,
+    [yardId, horseId],
+  );
+  return rows;
 }

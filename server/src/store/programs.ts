@@ -133,8 +133,7 @@ export async function programsOfHorse(
 ): Promise<ProgramFile[]> {
   const { rows } = await client.query<{ file: ProgramFile }>(
     `select file from program where yard_id = $1 and (id = $3 or id in (
-       select coalesce(body#>>'{with,program}', body->>'program') from event
-       where yard_id = $1 and horse_id = $2 and type in ('program', 'outing-start', 'head', 'correction')))
+       select program_id from event where yard_id = $1 and horse_id = $2 and program_id is not null))
      order by id, version`,
     [yardId, id, programId],
   );

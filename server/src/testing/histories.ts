@@ -1,5 +1,5 @@
 import { SCHOOLS } from "@still-pine/core/programs";
-import type { Offered } from "../store/take-events";
+import type { Offered } from "../recording/take-events";
 import { seeded } from "./nonsense";
 
 /**

@@ -3,9 +3,9 @@ import type { HorsePack, PackView } from "@still-pine/contract/http";
 import { BRIEF_OUTINGS } from "@still-pine/contract/views";
 import type { RecordEvent } from "@still-pine/core/record";
 import { inSnapshot, type Db } from "../db/pool";
-import { readFold } from "../read-models/state";
 import { correctionsOf } from "../store/corrections";
 import { eventsOfOutings, horseEventsOf, type StoredEvent } from "../store/events";
+import { markOfHorse, marksOfHorses, readFold } from "../store/horse-states";
 import { findHorse } from "../store/horses";
 import { lateOutings } from "../store/outings";
 import { loadLabels } from "../store/labels";
@@ -15,26 +15,18 @@ import { diaryPage, programsOf } from "./stored-yard";
 
 /** What a phone keeps so that it can show and judge a horse without a network. */
 
-const MARK = `h.version::text || '.' || coalesce((
-  select max(e.arrival) from event e where e.yard_id = h.yard_id and e.horse_id = h.id), 0)::text || '.' || s.judge`;
-const STATE = `horse h join (select yard_id, horse_id, fold->>'judge' as judge from horse_state) s
-  on s.yard_id = h.yard_id and s.horse_id = h.id`;
-
 export async function packView(db: Pool, yard: Yard): Promise<PackView> {
-  const [labels, troubles, { rows }] = await Promise.all([
+  const [labels, troubles, horses] = await Promise.all([
     loadLabels(db, yard.id),
     listTroubles(db, yard.id),
-    db.query<{ id: string; mark: string }>(
-      `select h.id, ${MARK} as mark from ${STATE} where h.yard_id = $1 and h.buried_at is null order by h.name, h.id`,
-      [yard.id],
-    ),
+    marksOfHorses(db, yard.id),
   ]);
   const { id, name, timeZone, units, words, version, book } = yard;
   return {
     yard: { id, name, timeZone, units, words, version, ...programsOf(book) },
     place: [...labels.place],
     person: [...labels.person],
-    horses: rows,
+    horses,
     ...(troubles.length > 0 ? { troubles } : {}),
   };
 }
@@ -45,16 +37,12 @@ export function horsePack(db: Pool, yard: Yard, id: string): Promise<HorsePack |
     const horse = await findHorse(client, yard.id, id);
     const fold = horse && (await readFold(client, yard.id, id));
     if (!horse || !fold) return null;
-    const { rows } = await client.query<{ mark: string }>(
-      `select ${MARK} as mark from ${STATE} where h.yard_id = $1 and h.id = $2`,
-      [yard.id, id],
-    );
     const ids = (await lateOutings(client, yard.id, id, BRIEF_OUTINGS)).toReversed();
     const ofHorse = await withCorrections(client, yard.id, id, await horseEventsOf(client, yard.id, id));
     const ofOutings = await withCorrections(client, yard.id, id, await eventsOfOutings(client, yard.id, ids));
     const { name, foaled, foaledPrecision, sex, programId, version } = horse;
     return {
-      mark: rows[0]?.mark ?? "",
+      mark: await markOfHorse(client, yard.id, id),
       row: { id, name, foaled, foaledPrecision, sex, programId, version },
       fold: { ...fold },
       ofHorse: ofHorse.map(({ event }) => event),

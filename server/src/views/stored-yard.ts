@@ -7,9 +7,10 @@ import { aboutOf, gather, horseProgram, type Standing } from "@still-pine/core/r
 import type { Db } from "../db/pool";
 import { foldHorseEvents, foldOutings } from "../read-models/fold-outings";
 import { judgeAnew } from "../read-models/rebuild";
-import { horsesToJudge, judgeStored, readFold, readLines } from "../read-models/state";
+import { judgeStored } from "../read-models/state";
 import { namesOfRecorders } from "../store/devices";
 import { eventsOfHorse } from "../store/events";
+import { horsesToJudge, readFold, readLines } from "../store/horse-states";
 import { findHorse, type StoredHorse } from "../store/horses";
 import { listLabels, loadLabels, type Labels } from "../store/labels";
 import { runningOutings } from "../store/live";

@@ -1,7 +1,7 @@
 import express, { Router } from "express";
 import { ENDPOINTS, mediaIdSchema } from "@still-pine/contract/http";
 import { CLIP_MOST_BYTES, kindOf, PHOTO_MOST_BYTES, whyNotTaken } from "../../media/kind";
-import { strip } from "../../media/strip";
+import { strip, STRIPPED } from "../../media/strip";
 import { findHorse } from "../../store/horses";
 import { horsesOfOutings } from "../../store/owners";
 import {
@@ -58,6 +58,7 @@ export function mediaRoutes({ db, yard }: Context): Router {
         contentType: kind.contentType,
         content,
         contentBefore: strip(bytes, kind, "before"),
+        stripped: STRIPPED,
       });
       if (done === "other") throw new HttpProblem(409, "Already there", `Another photo or clip has the id ${id}.`);
       const stored = await findMedia(db, home.id, id);

@@ -3,13 +3,13 @@ import type { Conflict, EventResult, ImportedHorse } from "@still-pine/contract/
 import type { HorseRecord, Outing, RecordEvent } from "@still-pine/core/record";
 import { shown, type RecordHead } from "@still-pine/contract/record";
 import { addHorse, rebuildLocked } from "../read-models/rebuild";
-import { findHorse } from "./horses";
-import { eventsById } from "./events";
-import { loadLabels, withLabels } from "./labels";
-import { fileApart, filedOutings, horsesOfOutings } from "./owners";
-import { extraOf, toEvents, type FiledEvent } from "./record";
+import { findHorse } from "../store/horses";
+import { eventsById } from "../store/events";
+import { loadLabels, withLabels } from "../store/labels";
+import { fileApart, filedOutings, horsesOfOutings } from "../store/owners";
+import { extraOf, toEvents, type FiledEvent } from "../store/record";
 import { take } from "./take-events";
-import type { Yard } from "./yard";
+import type { Yard } from "../store/yard";
 
 /** A record whose entries may be more than memory holds: they are gone through from first to last. */
 export interface RecordInPieces {

@@ -14,13 +14,13 @@ import type { VerdictChange } from "@still-pine/core/readiness";
 import { inTransaction } from "../db/pool";
 import { outingTopic, tell } from "../live/hub";
 import { updateReadModels } from "../read-models/update";
-import { isStoredCorrection, type StoredCorrection } from "./corrections";
-import { eventsById, insertEvents, type StoredEvent } from "./events";
+import { isStoredCorrection, type StoredCorrection } from "../store/corrections";
+import { eventsById, insertEvents, type StoredEvent } from "../store/events";
 import { strikeUnfit, unfitCorrections } from "./fitting";
-import { lockHorses, type StoredHorse } from "./horses";
-import { withIds } from "./labels";
-import { claimOutings, filedOutings } from "./owners";
-import { holdYard, type Yard } from "./yard";
+import { lockHorses, type StoredHorse } from "../store/horses";
+import { withIds } from "../store/labels";
+import { claimOutings, filedOutings } from "../store/owners";
+import { holdYard, type Yard } from "../store/yard";
 
 export interface Offered {
   horse: string;

@@ -8,7 +8,7 @@ import { openAuthority, vouchFor } from "../phones/authority";
 import { openPhonesDoor } from "../phones/door";
 import { openPhones, type TestPhones } from "../testing/phones";
 import { call, yardsForTests, type TestYard } from "../testing/throw-away";
-import { may, type Actor } from "./actor";
+import { may, type Actor } from "../access/actor";
 
 let clock = Date.parse("2026-06-10T12:00:00Z");
 const now = (): string => new Date(clock).toISOString();

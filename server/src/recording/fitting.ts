@@ -2,9 +2,9 @@ import type { PoolClient } from "pg";
 import { misfits, parseEvent, shown, type InputProblem } from "@still-pine/contract/record";
 import type { Program } from "@still-pine/core/programs";
 import { compareEvents, resolveCorrections, type RecordEvent } from "@still-pine/core/record";
-import { correctionsOf, isStoredCorrection, rootsIn, targetsOf, type StoredCorrection } from "./corrections";
-import { insertEvents, type StoredEvent } from "./events";
-import type { Yard } from "./yard";
+import { correctionsOf, isStoredCorrection, rootsIn, targetsOf, type StoredCorrection } from "../store/corrections";
+import { insertEvents, type StoredEvent } from "../store/events";
+import type { Yard } from "../store/yard";
 
 /** What corrections leave must be right in itself, judged in their effective order, whatever the order they come in. */
 
