@@ -1,12 +1,18 @@
-import { readdirSync, readFileSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync } from "node:fs";
+import path from "node:path";
 import { describe, expect, it } from "vitest";
 
-const root = new URL("../..", import.meta.url);
+const root = path.resolve(import.meta.dirname, "../..");
 
-function sources(folder: string): { file: string; text: string }[] {
-  return readdirSync(new URL(folder, root), { recursive: true, encoding: "utf8" })
+interface Source {
+  file: string;
+  text: string;
+}
+
+function sources(folder: string): Source[] {
+  return readdirSync(path.join(root, folder), { recursive: true, encoding: "utf8" })
     .filter((file) => /\.tsx?$/.test(file) && !/\.test\.tsx?$/.test(file))
-    .map((file) => ({ file: `${folder}${file}`, text: readFileSync(new URL(folder + file, root), "utf8") }));
+    .map((file) => ({ file: `${folder}${file}`, text: readFileSync(path.join(root, folder, file), "utf8") }));
 }
 
 const offenders = (folder: string, pattern: RegExp): string[] =>
@@ -32,5 +38,106 @@ describe("arrows point downwards", () => {
   it("server and web do not know each other", () => {
     expect(offenders("server/src/", /from "(react|@still-pine\/web|.*\/web\/)/)).toEqual([]);
     expect(offenders("web/src/", /from "(express|pg"|@still-pine\/server|.*\/server\/)/)).toEqual([]);
+  });
+
+  it("SQL is written under store and db, and where whole databases are the matter", () => {
+    const outside = offenders("server/src/", /\.query(<[^(]*>)?\(/).filter(
+      (file) => !/^server\/src\/(store|db|cluster|testing)\//.test(file) && !SQL_BESIDES.has(file),
+    );
+    expect(outside).toEqual([]);
+  });
+});
+
+/** Commands that make, copy and rename whole databases; the one connection that listens; the role that is told to stand back. */
+const SQL_BESIDES = new Set([
+  "server/src/cli/data.ts",
+  "server/src/cli/database.ts",
+  "server/src/cli/load-backup.ts",
+  "server/src/live/hub.ts",
+  "server/src/phones/local-name.ts",
+  "server/src/process/stand-back.ts",
+]);
+
+/**
+ * The folders of each package from the bottom up; those on one line do not know each other. A folder may import from those above it
+ * in this list, and from no other. Files that lie in no folder are left out: what starts a package, and the store of the page.
+ */
+const LAYERS: Readonly<Record<string, readonly (readonly string[])[]>> = {
+  core: [
+    ["body"],
+    ["record"],
+    ["programs"],
+    ["evidence", "recording"],
+    ["readiness"],
+    ["checkup", "troubles"],
+    ["outing"],
+    ["workload"],
+    ["planning", "simulated"],
+  ],
+  contract: [["record"], ["http"], ["views"]],
+  server: [
+    ["cluster", "refusals"],
+    ["db", "process"],
+    ["store"],
+    ["live", "media", "read-models", "phones"],
+    ["recording", "views"],
+    ["access", "csv", "demo"],
+    ["archive"],
+    ["cli"],
+    ["http"],
+  ],
+  web: [
+    ["marks"],
+    ["parts"],
+    ["outbox"],
+    ["book", "media"],
+    ["alone"],
+    ["pen", "writing"],
+    ["entries"],
+    ["shell"],
+    ["views"],
+  ],
+};
+/** What tests share may reach everything. */
+const FOR_TESTS = new Set(["testing", "goldens"]);
+
+/** The folder of its package that a file lies in; "" for one that lies in none. */
+const folderOf = (file: string): string => {
+  const [, , folder, ...rest] = file.split("/");
+  return rest.length > 0 ? (folder ?? "") : "";
+};
+
+function importsOf({ file, text }: Source): string[] {
+  const said = [...text.matchAll(/(?:from |import\(|import |new URL\()"(\.[^"]*)"/g)].map((match) => match[1] ?? "");
+  return said.flatMap((one) => {
+    const base = path.posix.join(path.posix.dirname(file), one);
+    const found = [base, `${base}.ts`, `${base}.tsx`, `${base}/index.ts`].find(
+      (name) => /\.tsx?$/.test(name) && existsSync(path.join(root, name)),
+    );
+    return found ? [found] : [];
+  });
+}
+
+describe.each(Object.entries(LAYERS))("the folders of %s", (name, layers) => {
+  const rank = new Map(layers.flatMap((layer, at) => layer.map((folder) => [folder, at] as const)));
+  const files = sources(`${name}/src/`).filter(({ file }) => !FOR_TESTS.has(folderOf(file)));
+
+  it("are all named, from the bottom up", () => {
+    const there = new Set(files.map(({ file }) => folderOf(file)).filter(Boolean));
+    expect([...there].toSorted()).toEqual([...rank.keys()].toSorted());
+  });
+
+  it("import downwards alone", () => {
+    const upwards = files.flatMap((source) => {
+      const from = folderOf(source.file);
+      return importsOf(source)
+        .filter((target) => {
+          const to = folderOf(target);
+          if (to === from || to === "" || from === "") return false;
+          return FOR_TESTS.has(to) ? !source.file.includes("/testing") : (rank.get(to) ?? 99) >= (rank.get(from) ?? -1);
+        })
+        .map((target) => `${source.file} imports ${target}`);
+    });
+    expect(upwards).toEqual([]);
   });
 });

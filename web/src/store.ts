@@ -1,6 +1,6 @@
 import { configureStore } from "@reduxjs/toolkit";
 import { setupListeners } from "@reduxjs/toolkit/query";
-import { reach } from "./alone/slice";
+import { reach } from "./outbox/reach";
 import { api } from "./api";
 import { ownPrograms } from "./book/slice";
 import { sending } from "./outbox/slice";

@@ -1,4 +1,4 @@
-import { randomFrom } from "../simulated/random";
+import { randomFrom } from "../random";
 import { Quick, type Answer } from "./quick";
 import { asksFor, type Results } from "./run";
 import type { Found, Test } from "./types";
@@ -120,7 +120,7 @@ export function expectedOf(order: readonly Test[], known: Results): number {
 }
 
 /** What a horse that answers by its shares shows of one step: each side asked, a miss asked once more, and no further side after one that fails. */
-export function answerBy({ sides, twice }: Test, random: () => number): Answer {
+function answerBy({ sides, twice }: Test, random: () => number): Answer {
   let found: Found = "holds";
   let asks = 0;
   for (const { share } of sides) {

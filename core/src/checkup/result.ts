@@ -15,7 +15,7 @@ export interface CheckUpResult {
 }
 
 /** How one side came out: clean at once, clean in the end, or not. `undefined` where it was not asked. */
-export function foundOf(asks: readonly boolean[]): Found | undefined {
+function foundOf(asks: readonly boolean[]): Found | undefined {
   if (asks.length === 0) return undefined;
   if (asks.every(Boolean)) return "holds";
   return asks.some(Boolean) ? "rusty" : "hole";
@@ -24,7 +24,7 @@ export function foundOf(asks: readonly boolean[]): Found | undefined {
 const WORST: readonly Found[] = ["hole", "not-tested", "rusty", "holds"];
 
 /** A step is as its worst side; one side never asked after another failed is the failure's. */
-export function worstOf(sides: readonly (Found | undefined)[]): Found {
+function worstOf(sides: readonly (Found | undefined)[]): Found {
   return WORST.find((one) => sides.some((side) => (side ?? "not-tested") === one)) ?? "not-tested";
 }
 

@@ -20,7 +20,7 @@ export function nextTest(order: readonly Test[], results: Results): Test | undef
 }
 
 /** The step above it that came clean in this check-up: who does that needs no test of this, if he had it before. */
-export function settledBy({ step, held }: Test, order: readonly Test[], results: Results): string | undefined {
+function settledBy({ step, held }: Test, order: readonly Test[], results: Results): string | undefined {
   if (!held) return undefined;
   return order.find((one) => one.under.includes(step) && results.get(one.step) === "holds")?.step;
 }
@@ -63,7 +63,7 @@ const worst = (all: readonly May[]): May => (all.includes("never") ? "never" : a
 const best = (all: readonly May[]): May => (all.includes("yes") ? "yes" : all.includes("wait") ? "wait" : "never");
 
 /** What every step came to once no more may be asked: those never reached are not tested. */
-export function finish(order: readonly Test[], results: Results): Map<string, Found> {
+function finish(order: readonly Test[], results: Results): Map<string, Found> {
   const all = new Map(results);
   for (const test of order)
     if (!results.has(test.step)) all.set(test.step, settledBy(test, order, results) ? "holds" : "not-tested");

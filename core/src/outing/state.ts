@@ -13,7 +13,7 @@ export interface Spurt {
 }
 
 /** What stands between him and more of an exercise until he has been quiet again. */
-export interface Scare {
+interface Scare {
   kind: "over" | "two-tight" | "bolt" | "fright" | "scare";
   /** Tight twice belongs to a side; a fright to the exercise. */
   side: SideKey | null;
@@ -93,7 +93,7 @@ export interface OutingState {
 }
 
 export const CALM_ANSWERS = 2;
-export const MOODS_WEIGHED = 6;
+const MOODS_WEIGHED = 6;
 const TAIL = 4;
 const BIG_FRIGHT = 3;
 /** Loose or quiet, whatever a step would allow. */
@@ -154,13 +154,13 @@ export const isAtCap = (state: OutingState, plan: OutingPlan, now: number): bool
 };
 
 /** Mood over the outing: the first answers and the last ones; null before there are enough. */
-export function moodDrift({ moods, firstMoods, lastMoods }: OutingState): { first: number; last: number } | null {
+function moodDrift({ moods, firstMoods, lastMoods }: OutingState): { first: number; last: number } | null {
   if (moods < 2 * MOODS_WEIGHED) return null;
   const mean = (list: readonly number[]): number => list.reduce((sum, one) => sum + one, 0) / list.length;
   return { first: mean(firstMoods), last: mean(lastMoods.map(({ mood }) => mood)) };
 }
 
-export const isFalling = (state: OutingState): boolean => {
+const isFalling = (state: OutingState): boolean => {
   const drift = moodDrift(state);
   return drift !== null && drift.last >= 2 && drift.last - drift.first >= 1;
 };

@@ -108,7 +108,7 @@ export interface Gathered {
   outings: number;
 }
 
-export const barOf = (isGate: boolean, { sure, gateSure, days, gateDays }: JudgeNumbers): Bar =>
+const barOf = (isGate: boolean, { sure, gateSure, days, gateDays }: JudgeNumbers): Bar =>
   isGate ? { isGate, sure: gateSure, days: gateDays } : { isGate, sure, days };
 
 /** What a state takes from the program alone; its needs name states by their place among all of them. */
@@ -307,7 +307,7 @@ function liesAhead({ gate, before, needs }: GateState, about: HorseAbout): boole
 }
 
 /** The day from which every side was once steady; null where one never was. */
-export function steadyDay({ sides }: StepState): Day | null {
+function steadyDay({ sides }: StepState): Day | null {
   const days = sides.map((side) => side.steadySince?.day ?? null);
   return days.reduce<Day | null>(
     (latest, day) => (latest === null || day === null ? null : day > latest ? day : latest),

@@ -75,7 +75,7 @@ export function isRefMet(
 }
 
 /** Whether every side came clean in a check-up of late: enough to go on from (rule 8), never for a gate. */
-export const isChecked = ({ sides }: StepState, { freshPerDay }: JudgeNumbers, today: Day): boolean =>
+const isChecked = ({ sides }: StepState, { freshPerDay }: JudgeNumbers, today: Day): boolean =>
   sides.every(({ checkedOn }) => checkedOn !== null && daysBetween(checkedOn, today) <= freshPerDay);
 
 /** What a need asks of a step besides its word and has not been shown, side by side. */

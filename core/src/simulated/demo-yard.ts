@@ -2,7 +2,7 @@ import { addDays, type Day, type EventBody, type Horse, type HorseRecord, type R
 import { everythingUnder, loosePenStart } from "../programs";
 import { PLAIN } from "./families";
 import { SimulatedHorse, type Nature } from "./horse";
-import { randomFrom, type Random } from "./random";
+import { randomFrom, type Random } from "../random";
 import { workSeason, type Season, type Special } from "./starter";
 
 /** The invented yard: a hill-pony stud that gathers half-wild ponies each autumn and starts them for its own trekking string. */

@@ -1,6 +1,6 @@
 import type { EventBody, Mood, RecordEvent, Severity } from "../record";
 import { bodyOfPress, type AskLine } from "../recording";
-import { randomFrom, type Random } from "./random";
+import { randomFrom, type Random } from "../random";
 
 /** Phones that record one outing together, each cut off from the others now and then, each with a clock of its own. */
 

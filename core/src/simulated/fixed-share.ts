@@ -1,7 +1,7 @@
 import { addDays, type Answer } from "../record";
 import type { JudgeNumbers, Step } from "../programs";
 import { NOTHING_SAID, SideEvidence, watchOf } from "../evidence";
-import { randomFrom } from "./random";
+import { randomFrom } from "../random";
 import { trialStep } from "./trial";
 
 /** Sides of which every ask comes clean with one and the same chance, for ever. */

@@ -1,6 +1,6 @@
 import { daysBetween, type Answer, type Day, type Mood, type Phase } from "../record";
 import type { SideKey, Standard, Step } from "../programs";
-import type { Random } from "./random";
+import type { Random } from "../random";
 
 /** What a simulated horse is like. All shares and chances on [0, 1]. */
 export interface Nature {

@@ -3,6 +3,6 @@ export { buildDemoYard, DEMO_SHOWS, DEMO_YARD } from "./demo-yard";
 export { FAMILIES, PLAIN } from "./families";
 export { sureAfter, tryFixedShares, type FixedShareCount, type FixedSharePlan } from "./fixed-share";
 export { SimulatedHorse, type Nature, type SimulatedAnswer } from "./horse";
-export { randomFrom, type Random } from "./random";
+export { randomFrom, type Random } from "../random";
 export { sumTrials, tryJudge, type SideTrial, type TrialPlan, type TrialSums } from "./trial";
 export { tellOfDevices, type DeviceAct, type DeviceStory } from "./devices";

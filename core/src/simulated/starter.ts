@@ -11,7 +11,7 @@ import { bodyOfPress, type Press } from "../recording";
 import { findStep, sidesOf, type Program, type SideKey, type Step } from "../programs";
 import { createGathered, gatherOn, readAbout, whatNext, wordsOf, type Gathered } from "../readiness";
 import type { Nature, SimulatedHorse } from "./horse";
-import type { Random } from "./random";
+import type { Random } from "../random";
 
 /** What a starter works on in one outing besides, or instead of, what the road asks for. */
 export interface Special {

@@ -11,7 +11,7 @@ import {
 import { bodyOfPress } from "../recording";
 import { createGathered, gatherOn, readAbout, wordsOf } from "../readiness";
 import { SimulatedHorse, type Nature } from "./horse";
-import { randomFrom } from "./random";
+import { randomFrom } from "../random";
 
 /** How the judge did with one side of one simulated horse. Outings are counted from 0. */
 export interface SideTrial {

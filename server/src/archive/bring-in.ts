@@ -2,7 +2,7 @@ import type { PoolClient } from "pg";
 import { mediaIdSchema, type ImportedHorse, type ImportResult } from "@still-pine/contract/http";
 import { OWN_PROGRAM, unstorable, type InputWarning, type SetAside } from "@still-pine/contract/record";
 import type { RecordEvent } from "@still-pine/core/record";
-import { Refusal } from "../refusal";
+import { Refusal } from "../refusals/refusal";
 import { kindOf, whyNotTaken } from "../media/kind";
 import { strip, STRIPPED } from "../media/strip";
 import { lockHorses } from "../store/horses";

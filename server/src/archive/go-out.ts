@@ -5,7 +5,7 @@ import type { Pool, PoolClient } from "pg";
 import type { LedgerFilter } from "@still-pine/contract/http";
 import { ledgerPieces } from "../csv/ledger-csv";
 import { inSnapshot, type Db } from "../db/pool";
-import { Refusal } from "../refusal";
+import { Refusal } from "../refusals/refusal";
 import { recordPieces } from "../store/export";
 import { hasMoreEvents } from "../store/events";
 import { findHorse } from "../store/horses";

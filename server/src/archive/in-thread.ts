@@ -1,5 +1,5 @@
 import { Worker } from "node:worker_threads";
-import { Refusal } from "../refusal";
+import { Refusal } from "../refusals/refusal";
 import type { Job, ResultOf } from "./jobs";
 import type { LayDown } from "./go-out";
 import type { Answer, Given } from "./worker";

@@ -4,7 +4,7 @@ import type { Pool, PoolClient } from "pg";
 import type { CsvResult, ImportResult, Preview } from "@still-pine/contract/http";
 import { bringInCsv } from "../csv/bring-in";
 import { inTransaction } from "../db/pool";
-import { Refusal } from "../refusal";
+import { Refusal } from "../refusals/refusal";
 import { holdYard, loadYard, type Hold } from "../store/yard";
 import { NeedsYardAlone } from "./along";
 import { bringInArchive, bringInRecord } from "./bring-in";

@@ -1,5 +1,5 @@
 import { open, type Entry, type ZipFile } from "yauzl";
-import { Refusal } from "../refusal";
+import { Refusal } from "../refusals/refusal";
 import type { RecordFile } from "./record-file";
 
 /** Files of an archive by name, each read when it is asked for. */

@@ -2,7 +2,7 @@ import { readdirSync, readFileSync, readlinkSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { SHIPPED } from "@still-pine/core/programs";
 import { seeded } from "../testing/nonsense";
-import { Refusal } from "../refusal";
+import { Refusal } from "../refusals/refusal";
 import { readRecord, type RecordFile } from "./record-file";
 import { ItemsOnDisk } from "./items-on-disk";
 

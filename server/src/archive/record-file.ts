@@ -12,8 +12,8 @@ import {
   type ReadThrough,
 } from "@still-pine/contract/record";
 import { isCorrection, type Outing, type RecordEvent } from "@still-pine/core/record";
-import { jsonMistake } from "../json-mistake";
-import { Refusal } from "../refusal";
+import { jsonMistake } from "../refusals/json-mistake";
+import { Refusal } from "../refusals/refusal";
 import { ItemsOnDisk } from "./items-on-disk";
 
 /** A record file, to be read any number of times. */
@@ -31,7 +31,7 @@ export interface ReadRecord extends Omit<Extract<ReadThrough, { ok: true }>, "ok
 }
 
 /** Larger files are read piece by piece, from the disk; smaller ones at once, which is quicker. */
-export const WHOLE_MOST_BYTES = 8 * 1024 * 1024;
+const WHOLE_MOST_BYTES = 8 * 1024 * 1024;
 /** An entry is one object or a few; a record as large as may be has some two million entries. */
 const PARTS_MOST = 6_000_000;
 const LIST = 0x5b;

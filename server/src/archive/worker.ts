@@ -1,6 +1,6 @@
 import { parentPort, workerData } from "node:worker_threads";
 import { createPool } from "../db/pool";
-import { Refusal } from "../refusal";
+import { Refusal } from "../refusals/refusal";
 import { standBack, standBackWith } from "../process/stand-back";
 import { layDown, type LayDown } from "./go-out";
 import { doJob, type Job, type JobResult } from "./jobs";

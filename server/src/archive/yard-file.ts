@@ -15,7 +15,7 @@ import {
   type SetAside,
 } from "@still-pine/contract/record";
 import type { ProgramFile } from "@still-pine/core/programs";
-import { jsonMistake } from "../json-mistake";
+import { jsonMistake } from "../refusals/json-mistake";
 import { hasHorses } from "../store/horses";
 import { listLabels } from "../store/labels";
 import { listDrafts } from "../store/programs";

@@ -13,7 +13,7 @@ import { chosenProgram, explainStep, type HorseAbout } from "@still-pine/core/re
 import { assessRecord, type Assessed } from "./assess-record";
 import { mindClosedPipes } from "../process/safely";
 import { explainInWords, tableOf } from "./for-people";
-import { jsonMistake } from "../json-mistake";
+import { jsonMistake } from "../refusals/json-mistake";
 
 /** `bin/assess FILE|-`: prints the verdicts of a horse record. Exit 2 with clear lines on a bad file. */
 

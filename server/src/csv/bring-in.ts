@@ -4,7 +4,7 @@ import type { PoolClient } from "pg";
 import type { CsvResult } from "@still-pine/contract/http";
 import type { InputProblem } from "@still-pine/contract/record";
 import { noonIn, type RecordEvent, fieldOf } from "@still-pine/core/record";
-import { Refusal } from "../refusal";
+import { Refusal } from "../refusals/refusal";
 import { listHorses } from "../store/horses";
 import { take, type Offered } from "../recording/take-events";
 import { horseEventsAsTheyStand } from "../store/events";

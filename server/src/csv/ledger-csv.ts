@@ -6,7 +6,7 @@ import { ledgerPages } from "../store/ledger";
 import { harmless } from "./cells";
 
 /** Columns of the ledger's CSV; weights and care can be brought in again from the same ones. */
-export const COLUMNS = [
+const COLUMNS = [
   "id",
   "day",
   "at",
@@ -33,7 +33,7 @@ export const COLUMNS = [
   "due_on",
   "text",
 ] as const;
-export type Column = (typeof COLUMNS)[number];
+type Column = (typeof COLUMNS)[number];
 
 /** Where a cell stands in an event. */
 const FIELD_OF: Partial<Record<Column, string>> = {
@@ -52,10 +52,10 @@ const FIELD_OF: Partial<Record<Column, string>> = {
   text: "text",
 };
 
-export const csvHeader = (): string => stringify([[...COLUMNS]], { record_delimiter: "windows" });
+const csvHeader = (): string => stringify([[...COLUMNS]], { record_delimiter: "windows" });
 
 /** Rows of the ledger as CSV (RFC 4180). @param nameOf a horse's name by its id */
-export function csvRows(rows: readonly LedgerRowView[], nameOf: (horse: string) => string): string {
+function csvRows(rows: readonly LedgerRowView[], nameOf: (horse: string) => string): string {
   return stringify(
     rows.map((row) => COLUMNS.map((column) => cellOf(row, column, nameOf))),
     { record_delimiter: "windows" },

@@ -2,7 +2,7 @@ import type { ErrorRequestHandler, Response } from "express";
 import type { Problem } from "@still-pine/contract/http";
 import { problemsFrom, type InputProblem } from "@still-pine/contract/record";
 import type { z } from "zod";
-import { Refusal, type Why } from "../refusal";
+import { Refusal, type Why } from "../refusals/refusal";
 
 /** The one error class that leaves a handler: a status, a plain sentence, what to change. */
 export class HttpProblem extends Error {

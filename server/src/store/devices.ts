@@ -7,11 +7,11 @@ import type { Pool, PoolClient } from "pg";
 /** What a code or a key lets somebody do. */
 export type Rights = { rights: "all"; outing: null } | { rights: "write"; outing: string };
 
-export const CODE_MINUTES = 5;
+const CODE_MINUTES = 5;
 /** So many wrong tries from one place, and nothing is tried from there until a pause has passed. */
 export const MISSES_MOST = 5;
 /** The first pause; each further wrong try doubles it. */
-export const PAUSE_MINUTES = 5;
+const PAUSE_MINUTES = 5;
 const PAUSE_MOST_MINUTES = 8 * 60;
 /** Wrong tries are forgotten after a day without one. */
 const FORGOTTEN_HOURS = 24;
@@ -57,7 +57,7 @@ interface Pause {
 }
 
 /** What is tried, and from where: wrong tries at one door, or from one place, keep nobody out elsewhere. */
-export interface Trying {
+interface Trying {
   door: "code" | "phrase";
   /** An address of the network. */
   origin: string;

@@ -18,7 +18,7 @@ export interface TestPhones {
   close(): void;
 }
 
-export interface PhoneRequest {
+interface PhoneRequest {
   key?: string;
   body?: unknown;
   headers?: Record<string, string>;
@@ -26,7 +26,7 @@ export interface PhoneRequest {
   from?: string;
 }
 
-export interface PhoneAnswer {
+interface PhoneAnswer {
   status: number;
   body: any;
   /** The key that came with it. */

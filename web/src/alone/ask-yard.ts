@@ -8,7 +8,7 @@ import type { YardView } from "@still-pine/contract/http";
 import type { ProgramFile } from "@still-pine/core/programs";
 import { programsCame } from "../book/slice";
 import { yardHeader } from "../outbox/yard";
-import { deviceAnswered, notLetIn, serverAnswered } from "./slice";
+import { deviceAnswered, notLetIn, serverAnswered } from "../outbox/reach";
 
 /** Asks the server; where it cannot be reached, what this device knows answers instead. */
 

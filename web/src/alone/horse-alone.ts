@@ -48,7 +48,7 @@ export interface HorseAlone {
   isBehind: boolean;
 }
 
-export const labelsOf = ({ place, person }: PackView): Labels => ({ place: new Map(place), person: new Map(person) });
+const labelsOf = ({ place, person }: PackView): Labels => ({ place: new Map(place), person: new Map(person) });
 
 /** Puts a horse together from his pack and what was recorded here, as the server does from its own. */
 export function standAlone(yard: PackView, pack: HorsePack, own: readonly OwnEvent[], now: string): HorseAlone {

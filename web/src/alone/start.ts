@@ -1,13 +1,13 @@
 import type { HelloView } from "@still-pine/contract/http";
 import { linkTo } from "../ask";
 import { api } from "../api";
-import { runningOutings } from "../pen/begin";
+import { runningOutings } from "../outbox/running";
 import { keeper } from "../outbox/kept";
 import { keepSending, onSent, sender } from "../outbox/send";
 import { knownYard, meetYard, yardHeader } from "../outbox/yard";
 import { store } from "../store";
 import { forgetPacks, refreshPacks, yardPack } from "./packs";
-import { newVersionCame, storageCleared } from "./slice";
+import { newVersionCame, storageCleared } from "../outbox/reach";
 
 /** What runs beside the pages from the first one on: sending, keeping what a day needs, and the new version that waits. */
 

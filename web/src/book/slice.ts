@@ -1,7 +1,7 @@
 import { createSlice, type Draft, type PayloadAction } from "@reduxjs/toolkit";
 import type { ProgramFile } from "@still-pine/core/programs";
 
-/** The yard's own programs, as they came with its last answer. */
+/** The yard's own programs, as they came with its last answer. The type of the store names it. @public */
 export interface OwnPrograms {
   files: readonly ProgramFile[];
 }

@@ -4,7 +4,7 @@ import { ToggleGroup } from "radix-ui";
 import { useState } from "react";
 import type { YardView } from "@still-pine/contract/http";
 import type { Program } from "@still-pine/core/programs";
-import { problemOf } from "../api";
+import { problemOf } from "../parts/problem";
 import { Modal } from "../parts/modal";
 import { ProblemNote } from "../parts/page-state";
 import { EntryForm } from "./entry-form";

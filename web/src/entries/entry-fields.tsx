@@ -4,7 +4,7 @@ import type { Field as FieldSpec } from "@still-pine/core/record";
 import type { Program } from "@still-pine/core/programs";
 import type { YardView } from "@still-pine/contract/http";
 import { Field } from "../parts/field";
-import { choiceInWords, GEAR, inDialect } from "./choice-words";
+import { choiceInWords, GEAR, inDialect } from "../parts/choice-words";
 import type { FormErrors, FormValues } from "./form-values";
 
 interface EntryFieldsProps {

@@ -4,7 +4,7 @@ import type { EntryView, YardView } from "@still-pine/contract/http";
 import type { Program } from "@still-pine/core/programs";
 import type { VerdictChange } from "@still-pine/core/readiness";
 import { linkTo } from "../ask";
-import { problemOf } from "../api";
+import { problemOf } from "../parts/problem";
 import { ChangesNote } from "../parts/changes-note";
 import { timeIn, weekdayOf, dayOf } from "../parts/days";
 import { Modal } from "../parts/modal";

@@ -12,7 +12,7 @@ import {
 import { phaseWordsOf, type Program } from "@still-pine/core/programs";
 import { sideInWords, stepName } from "@still-pine/core/readiness/words";
 import { MOOD_WORDS } from "../marks/feel-square";
-import { choiceInWords } from "./choice-words";
+import { choiceInWords } from "../parts/choice-words";
 
 /** What is told of: an entry, or what is still to become one. */
 type Told = RecordEvent | EventBody;

@@ -1,7 +1,7 @@
 import { EVENT_TYPES, eventTypeOf, type EventType } from "@still-pine/core/record";
 import { describe, expect, it } from "vitest";
 import { loosePenStart } from "@still-pine/core/programs";
-import { inDialect } from "./choice-words";
+import { inDialect } from "../parts/choice-words";
 import { changesBetween, readForm, toForm, wholeErrors, type FormValues } from "./form-values";
 
 const METRIC = { units: "metric", timeZone: "Europe/Dublin" } as const;

@@ -1,7 +1,7 @@
 import { asEvent } from "@still-pine/core/record";
 import { z } from "zod";
 import { outboxFileSchema, type OutboxFile } from "@still-pine/contract/http";
-import { deviceId } from "../writing/device";
+import { deviceId } from "./device";
 import { keeper, type KeptEvent } from "./kept";
 import { knownYard } from "./yard";
 

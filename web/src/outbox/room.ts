@@ -9,7 +9,7 @@ export interface RoomLeft {
   isPersistent: boolean;
 }
 
-export const SHORT_FROM = 0.8;
+const SHORT_FROM = 0.8;
 
 /** Null where the browser does not say. */
 export async function roomLeft(): Promise<RoomLeft | null> {

@@ -1,7 +1,8 @@
 import { gunzipSync } from "node:zlib";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { RecordEvent } from "@still-pine/core/record";
-import { beginOuting, FORGOTTEN_MS, runningOutings } from "../pen/begin";
+import { FORGOTTEN_MS, runningOutings } from "../outbox/running";
+import { beginOuting } from "../pen/begin";
 import { InMemory, keeper, type KeptEvent, type KeptMedia, type KeptOuting } from "./kept";
 import { store } from "../store";
 import { sendKept } from "./send";

@@ -1,7 +1,7 @@
 import type { RecordEvent } from "@still-pine/core/record";
 import { store } from "../store";
-import { deviceId } from "../writing/device";
-import { stamp } from "../writing/stamp";
+import { deviceId } from "./device";
+import { stamp } from "./stamp";
 import { yardHeader } from "./yard";
 import { holding } from "./holding";
 import { keeper, type KeptEvent } from "./kept";

@@ -1,4 +1,4 @@
-import type { Reach } from "../alone/slice";
+import type { Reach } from "./reach";
 import type { Trouble } from "./sender";
 import type { SendState } from "./slice";
 

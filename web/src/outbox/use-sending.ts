@@ -1,5 +1,5 @@
 import { useSelector } from "react-redux";
-import type { Reach } from "../alone/slice";
+import type { Reach } from "./reach";
 import type { RootState } from "../store";
 import type { SendState } from "./slice";
 

@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import { Link } from "react-router";
-import { problemOf } from "../api";
+import { problemOf } from "./problem";
 import type { Problem } from "@still-pine/contract/http";
 
 /** While a view waits for its first answer. */

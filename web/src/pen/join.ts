@@ -2,7 +2,8 @@ import type { RailView } from "@still-pine/contract/http";
 import { DEFAULT_LINE, type Caps, type Exercise } from "@still-pine/core/outing";
 import type { ProgramFile } from "@still-pine/core/programs";
 import { is, type RecordEvent } from "@still-pine/core/record";
-import { api, problemOf } from "../api";
+import { api } from "../api";
+import { problemOf } from "../parts/problem";
 import { keeper, type KeptEvent, type KeptOuting } from "../outbox/kept";
 import { store } from "../store";
 

@@ -2,7 +2,8 @@ import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { RecordEvent } from "@still-pine/core/record";
 import { foldOuting } from "@still-pine/core/outing";
 import { InMemory, type KeptEvent, type KeptOuting } from "../outbox/kept";
-import { DOUBLE_MS, PenSession, planOf } from "./session";
+import { planOf } from "../outbox/plan-of";
+import { DOUBLE_MS, PenSession } from "./session";
 import { shortly } from "./words";
 import { actionOf, DEFAULT_KEYS, PEN_ACTIONS } from "./keys";
 

@@ -1,4 +1,4 @@
-import { findStep, SHIPPED, sidesOf, type SideKey } from "@still-pine/core/programs";
+import { findStep, sidesOf, type SideKey } from "@still-pine/core/programs";
 import { sideOfAsk } from "@still-pine/core/evidence";
 import { advise, LiveOuting, type Advice, type OutingPlan, type OutingState } from "@still-pine/core/outing";
 import {
@@ -15,14 +15,15 @@ import {
   type AskEvent,
 } from "@still-pine/core/record";
 import { bodyOfPress, type AskLine, type Press } from "@still-pine/core/recording";
-import { beAgain, deviceId } from "../writing/device";
-import { stamp } from "../writing/stamp";
+import { beAgain, deviceId } from "../outbox/device";
+import { stamp } from "../outbox/stamp";
 
 import { atHand, sideToBegin } from "./at-hand";
 import { PenClock, type Dials } from "./clock";
 import { holding, type Holder } from "../outbox/holding";
 import { mediaOf } from "../media/media-of";
 import type { Upload } from "../media/prepare";
+import { planOf } from "../outbox/plan-of";
 import { isFull, keeper, type Keeper, type KeptEvent, type KeptOuting } from "../outbox/kept";
 
 /** Where the feel pad was pressed. */
@@ -76,16 +77,6 @@ function beTheBeginner({ id }: KeptOuting, events: readonly KeptEvent[]): void {
   const seqs = events.flatMap(({ event }) => (event.device === device ? [event.seq ?? 0] : []));
   beAgain(device, Math.max(0, ...seqs));
 }
-
-/** What an outing set out with. It brings the yard's own program along where it goes by one. */
-export const planOf = (outing: KeptOuting): OutingPlan => ({
-  program: SHIPPED.with(outing.programFile ? [outing.programFile] : []).find(outing.program.id, outing.program.version),
-  startedAt: outing.startedAt,
-  exercises: outing.exercises,
-  known: outing.known,
-  caps: outing.caps,
-  ...(outing.checkUp ? { checkUp: outing.checkUp } : {}),
-});
 
 /**
  * One running outing on this device: takes presses, keeps each on the device at once, and says how it stands. Knows nothing of

@@ -20,7 +20,7 @@ export interface PenSettings {
 
 const KEY = "still-pine.pen-settings";
 
-export const DEFAULT_SETTINGS: PenSettings = {
+const DEFAULT_SETTINGS: PenSettings = {
   side: "tap",
   coach: "word",
   buzz: true,

@@ -1,7 +1,7 @@
 import { isAsk, type RecordEvent, type Side } from "@still-pine/core/record";
 import { phaseWordsOf, type Dialect, type Program } from "@still-pine/core/programs";
 import { sideInWords, stepName } from "@still-pine/core/readiness/words";
-import { FRIGHT_WORDS, plain } from "../entries/choice-words";
+import { FRIGHT_WORDS, plain } from "../parts/choice-words";
 import { MOOD_WORDS } from "../marks/feel-square";
 
 /** What was recorded, as short as it can be said: "Gave · hint · quiet". @param program whose words for the phases are meant */

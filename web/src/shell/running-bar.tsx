@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { useRunningQuery } from "../api";
-import { runningOutings } from "../pen/begin";
+import { runningOutings } from "../outbox/running";
 import type { KeptOuting } from "../outbox/kept";
 
 const LOOK_EVERY_MS = 20_000;

@@ -1,7 +1,7 @@
 import { v7 as newId } from "uuid";
 import type { EventBody } from "@still-pine/core/record";
 import { instantIn } from "../parts/days";
-import { stamp } from "./stamp";
+import { stamp } from "../outbox/stamp";
 
 /** An outing being written up. Kept in this browser until it is saved, so that no reload and no error loses it. */
 export interface Draft {

@@ -17,8 +17,8 @@ import { useOutingQuery } from "../api";
 import { keeper, type KeptEvent, type KeptOuting } from "../outbox/kept";
 import { keepHere } from "../outbox/now";
 import { sendBatch, sendKept } from "../outbox/send";
-import { planOf } from "../pen/session";
-import { stamp } from "./stamp";
+import { planOf } from "../outbox/plan-of";
+import { stamp } from "../outbox/stamp";
 
 export interface ReviewedOuting {
   plan: OutingPlan;

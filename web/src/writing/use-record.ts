@@ -5,8 +5,8 @@ import type { VerdictChange } from "@still-pine/core/readiness";
 import { useAddMediaMutation, useSendEventsMutation } from "../api";
 import { mediaOf } from "../media/media-of";
 import type { Upload } from "../media/prepare";
-import { instantNow } from "./device";
-import { stamp } from "./stamp";
+import { instantNow } from "../outbox/device";
+import { stamp } from "../outbox/stamp";
 
 /** One thing to record: of an outing, or of the horse himself. */
 export interface ToRecord {

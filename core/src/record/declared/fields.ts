@@ -109,7 +109,7 @@ export const work = ["work", "How", choice(WAYS_OF_WORK)] as const;
 export const zone = ["zone", "Where on him", choice(ZONES)] as const;
 
 /** What a field holds. */
-export type ValueOf<Is extends FieldIs> = Is extends { kind: "choice"; values: readonly (infer Value)[] }
+type ValueOf<Is extends FieldIs> = Is extends { kind: "choice"; values: readonly (infer Value)[] }
   ? Value
   : Is extends { kind: "whole" | "number" | "measure" }
     ? number

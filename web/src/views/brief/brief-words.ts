@@ -2,7 +2,7 @@ import type { Brief, Help, LastOuting, OldHabit, Proposed, Worry } from "@still-
 import { gateName, sideInWords, stepName } from "@still-pine/core/readiness/words";
 import { phaseWordsOf, type Dialect, type Program, type Step } from "@still-pine/core/programs";
 import type { FinishLine } from "@still-pine/core/outing";
-import { plain } from "../../entries/choice-words";
+import { plain } from "../../parts/choice-words";
 import { MOOD_WORDS } from "../../marks/feel-square";
 
 const FRIGHTS: Record<number, string> = { 1: "flinched", 2: "stepped off", 3: "jumped", 4: "was away" };

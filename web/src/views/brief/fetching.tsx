@@ -1,7 +1,7 @@
 import { Timer } from "lucide-react";
 import { useEffect, useState } from "react";
 import { CATCHES, COMPANIES } from "@still-pine/core/record";
-import { plain } from "../../entries/choice-words";
+import { plain } from "../../parts/choice-words";
 import { clockOf } from "../../pen/words";
 import type { CardDraft } from "./card-draft";
 

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import type { Brief } from "@still-pine/core/planning";
 import { stepName } from "@still-pine/core/readiness/words";
-import { plain } from "../../entries/choice-words";
+import { plain } from "../../parts/choice-words";
 import { dayInWords } from "../../parts/days";
 import { endedInWords, habitInWords, helpInWords, weakInWords, worryInWords, type Naming } from "./brief-words";
 

@@ -8,7 +8,7 @@ import { textsOf } from "@still-pine/core/programs/texts";
 import { STAGE_WORDS, stepName } from "@still-pine/core/readiness";
 import { ageOn } from "@still-pine/core/record";
 import { capsFor } from "@still-pine/core/workload";
-import { ProgramNotHere } from "../../book/not-here";
+import { ProgramNotHere } from "../../entries/program-not-here";
 import { useProgramFor } from "../../book/use-book";
 import { useCheckUpQuery } from "../../api";
 import { LabelField } from "../../parts/label-field";

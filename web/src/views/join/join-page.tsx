@@ -1,7 +1,8 @@
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import type { HelloView } from "@still-pine/contract/http";
-import { problemOf, usePairMutation, useUnlockMutation } from "../../api";
+import { usePairMutation, useUnlockMutation } from "../../api";
+import { problemOf } from "../../parts/problem";
 import { ProblemNote } from "../../parts/page-state";
 import { TextField } from "../../parts/text-field";
 import { sender, sendKept } from "../../outbox/send";
@@ -9,7 +10,7 @@ import type { Trouble } from "../../outbox/sender";
 import { TROUBLE_WORDS } from "../../outbox/trouble-words";
 import { useSending } from "../../outbox/use-sending";
 import { knownYard, meetYard } from "../../outbox/yard";
-import { beAgain } from "../../writing/device";
+import { beAgain } from "../../outbox/device";
 
 /** A phone asks to be let in by a code; a locked laptop by its pass phrase. */
 export function JoinPage() {

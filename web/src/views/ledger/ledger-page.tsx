@@ -6,7 +6,7 @@ import type { ProgramBook, Step } from "@still-pine/core/programs";
 import { linkTo } from "../../ask";
 import { useBook } from "../../book/use-book";
 import { useLedgerSumsQuery, useStringQuery } from "../../api";
-import { inDialect } from "../../entries/choice-words";
+import { inDialect } from "../../parts/choice-words";
 import { NoDataYet } from "../../parts/page-state";
 import { useAddress } from "../../parts/use-address";
 import { LedgerTable } from "./ledger-table";

@@ -3,7 +3,7 @@ import { useCallback } from "react";
 import { Link, useParams } from "react-router";
 import { findStep, isUnknown, nameIn } from "@still-pine/core/programs";
 import { openSummary } from "@still-pine/core/readiness";
-import { ProgramNotHere } from "../../book/not-here";
+import { ProgramNotHere } from "../../entries/program-not-here";
 import { useProgramFor } from "../../book/use-book";
 import { useHorseQuery } from "../../api";
 import { Hoofprint, StatusWord } from "../../marks/hoofprint";

@@ -1,6 +1,7 @@
 import { lazy, Suspense, useCallback, useEffect, useState } from "react";
 import type { CodeView } from "@still-pine/contract/http";
-import { problemOf, useMakeCodeMutation } from "../../api";
+import { useMakeCodeMutation } from "../../api";
+import { problemOf } from "../../parts/problem";
 import { sendKept } from "../../outbox/send";
 import { Panel } from "./panels";
 import { useSession } from "./pen-context";

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { adviceInWords, isSpurtLong, VERB_WORDS } from "@still-pine/core/outing";
-import { runningOutings } from "../../pen/begin";
+import { runningOutings } from "../../outbox/running";
 import { buzz, keepAwake, speak } from "../../pen/feedback";
 import type { KeptOuting } from "../../outbox/kept";
 import { keepSending, sendKept } from "../../outbox/send";

@@ -2,7 +2,7 @@ import { Frown, Menu, Smile, Triangle, TriangleAlert } from "lucide-react";
 import type { ReactNode } from "react";
 import { aThirdMore } from "@still-pine/core/outing";
 import { SIGNS_OF_EASE, SIGNS_OF_STRAIN, TIRED, ENOUGH, type Severity, type EventBody } from "@still-pine/core/record";
-import { FRIGHT_WORDS, plain } from "../../entries/choice-words";
+import { FRIGHT_WORDS, plain } from "../../parts/choice-words";
 import { clockOf } from "../../pen/words";
 import { usePen, usePenSettings, usePenTime, useSession } from "./pen-context";
 

@@ -1,5 +1,6 @@
 import { useState } from "react";
-import { problemOf, useSetPassPhraseMutation } from "../../api";
+import { useSetPassPhraseMutation } from "../../api";
+import { problemOf } from "../../parts/problem";
 import { ProblemNote } from "../../parts/page-state";
 import { TextField } from "../../parts/text-field";
 

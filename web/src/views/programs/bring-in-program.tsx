@@ -4,7 +4,8 @@ import { useNavigate } from "react-router";
 import { v7 as newId } from "uuid";
 import { OWN_PROGRAM, parseProgram, problemInWords } from "@still-pine/contract/record";
 import type { ProgramFile } from "@still-pine/core/programs";
-import { problemOf, usePutDraftMutation } from "../../api";
+import { usePutDraftMutation } from "../../api";
+import { problemOf } from "../../parts/problem";
 
 /** A program's file is larger than a page and smaller than this. */
 const FILE_MOST = 500_000;

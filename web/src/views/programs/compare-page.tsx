@@ -6,7 +6,8 @@ import { findStep, nameIn, type Dialect, type Need, type Program } from "@still-
 import { differencesOf } from "@still-pine/core/programs/facets";
 import { reasonInWords, stepName } from "@still-pine/core/readiness";
 import { useBook } from "../../book/use-book";
-import { problemOf, useStringQuery, useUnderQuery } from "../../api";
+import { useStringQuery, useUnderQuery } from "../../api";
+import { problemOf } from "../../parts/problem";
 import { HorseChoice } from "../../parts/horse-choice";
 import { MoveHorse } from "./move-horse";
 import { programLink } from "./links";

@@ -6,7 +6,7 @@ import type { StringHorse, UnderView } from "@still-pine/contract/http";
 import { type Dialect, type Program } from "@still-pine/core/programs";
 import { STATUS_WORDS, stepName } from "@still-pine/core/readiness";
 import { useBook } from "../../book/use-book";
-import { problemOf } from "../../api";
+import { problemOf } from "../../parts/problem";
 import { Modal } from "../../parts/modal";
 import { useRecord } from "../../writing/use-record";
 import { ProblemNote } from "../../parts/page-state";

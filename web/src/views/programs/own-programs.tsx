@@ -3,11 +3,12 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { OWN_PROGRAM } from "@still-pine/contract/record";
 import type { Program, ProgramFile } from "@still-pine/core/programs";
-import { problemOf, useProgramsQuery, usePutDraftMutation } from "../../api";
+import { useProgramsQuery, usePutDraftMutation } from "../../api";
+import { problemOf } from "../../parts/problem";
 import { copyOf, fileOf } from "./copy";
 import { saveProgram } from "./save-program";
 
-export const editLink = (id: string): string => `/programs/${encodeURIComponent(id)}/edit`;
+const editLink = (id: string): string => `/programs/${encodeURIComponent(id)}/edit`;
 
 /** Drafts of the yard, to go on with. */
 export function Drafts() {

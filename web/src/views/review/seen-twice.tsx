@@ -2,7 +2,7 @@ import type { YardView } from "@still-pine/contract/http";
 import { stepName } from "@still-pine/core/readiness/words";
 import type { AskEvent } from "@still-pine/core/record";
 import { clockOf, shortly } from "../../pen/words";
-import { deviceId } from "../../writing/device";
+import { deviceId } from "../../outbox/device";
 import type { ReviewedOuting } from "../../writing/reviewed-outing";
 
 interface SeenTwiceProps {

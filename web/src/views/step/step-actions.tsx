@@ -3,7 +3,7 @@ import { Hand, SlidersHorizontal, StepForward } from "lucide-react";
 import { useState } from "react";
 import type { YardView } from "@still-pine/contract/http";
 import type { Program, Step } from "@still-pine/core/programs";
-import { problemOf } from "../../api";
+import { problemOf } from "../../parts/problem";
 import { EntryForm } from "../../entries/entry-form";
 import { Modal } from "../../parts/modal";
 import { ProblemNote } from "../../parts/page-state";

@@ -3,7 +3,7 @@ import { Link, useParams } from "react-router";
 import type { StepView, YardView } from "@still-pine/contract/http";
 import { findStep, isUnknown, nameIn, type Program, type Step } from "@still-pine/core/programs";
 import { sideInWords, STAGE_WORDS, STATUS_MEANS } from "@still-pine/core/readiness";
-import { ProgramNotHere } from "../../book/not-here";
+import { ProgramNotHere } from "../../entries/program-not-here";
 import { useProgramFor } from "../../book/use-book";
 import { useHorseQuery, useStepQuery, useYardQuery } from "../../api";
 import { Entries } from "../../entries/entry-item";

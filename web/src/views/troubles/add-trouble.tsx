@@ -4,7 +4,8 @@ import { v7 as newId } from "uuid";
 import type { TroubleFields } from "@still-pine/contract/http";
 import { nameIn, type Dialect, type Program } from "@still-pine/core/programs";
 import { stepName } from "@still-pine/core/readiness";
-import { problemOf, usePutTroubleMutation } from "../../api";
+import { usePutTroubleMutation } from "../../api";
+import { problemOf } from "../../parts/problem";
 import { Modal } from "../../parts/modal";
 
 type Who = TroubleFields["body"][number]["who"];

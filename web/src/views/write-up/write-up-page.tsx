@@ -4,11 +4,12 @@ import type { StringView } from "@still-pine/contract/http";
 import { loosePenStart } from "@still-pine/core/programs";
 import type { VerdictChange } from "@still-pine/core/readiness";
 import { useProgramFor } from "../../book/use-book";
-import { problemOf, useBriefQuery, useStringQuery } from "../../api";
+import { useBriefQuery, useStringQuery } from "../../api";
+import { problemOf } from "../../parts/problem";
 import { StageTrail, StepTrail } from "../../marks/trail";
 import { ChangesNote } from "../../parts/changes-note";
 import { NoDataYet, ProblemNote } from "../../parts/page-state";
-import { instantNow } from "../../writing/device";
+import { instantNow } from "../../outbox/device";
 import type { EventBody } from "@still-pine/core/record";
 import {
   dropDraft,

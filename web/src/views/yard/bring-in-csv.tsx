@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
-import { problemOf, useBringInCsvMutation } from "../../api";
+import { useBringInCsvMutation } from "../../api";
+import { problemOf } from "../../parts/problem";
 import { Modal } from "../../parts/modal";
 import { ProblemNote } from "../../parts/page-state";
 

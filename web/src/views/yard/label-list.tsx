@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { LabelView } from "@still-pine/contract/http";
-import { problemOf, useLabelsQuery, useRelabelMutation } from "../../api";
+import { useLabelsQuery, useRelabelMutation } from "../../api";
+import { problemOf } from "../../parts/problem";
 import { ConflictChooser } from "../../parts/conflict-chooser";
 import { ProblemNote } from "../../parts/page-state";
 

@@ -49,7 +49,7 @@ const asRef = (ref: NeedRef): RefFile =>
     : ref;
 
 /** A need as it is written down. */
-export function needFile({ anyOf }: Need): NeedFile {
+function needFile({ anyOf }: Need): NeedFile {
   const ways = anyOf.map((way) => {
     const refs = way.map(asRef);
     const [only] = refs;

@@ -2,7 +2,8 @@ import { BookCheck } from "lucide-react";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import type { ProgramFile } from "@still-pine/core/programs";
-import { problemOf, useLazyProgramChangesQuery, usePublishProgramMutation } from "../../../api";
+import { useLazyProgramChangesQuery, usePublishProgramMutation } from "../../../api";
+import { problemOf } from "../../../parts/problem";
 import { Modal } from "../../../parts/modal";
 import { programLink } from "../links";
 

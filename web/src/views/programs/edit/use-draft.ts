@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { ProgramFile } from "@still-pine/core/programs";
-import { problemOf, useProgramsQuery, usePutDraftMutation } from "../../../api";
+import { useProgramsQuery, usePutDraftMutation } from "../../../api";
+import { problemOf } from "../../../parts/problem";
 
 const SAVE_AFTER_MS = 600;
 const HISTORY_MOST = 200;

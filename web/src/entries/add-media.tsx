@@ -1,8 +1,8 @@
 import { Camera } from "lucide-react";
 import { useRef, useState } from "react";
-import { problemOf } from "../api";
+import { problemOf } from "../parts/problem";
 import { ProblemNote } from "../parts/page-state";
-import { toUpload } from "./prepare";
+import { toUpload } from "../media/prepare";
 import { useRecord } from "../writing/use-record";
 
 interface AddMediaProps {

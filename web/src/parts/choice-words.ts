@@ -1,4 +1,4 @@
-export { inDialect, type Dialect } from "@still-pine/core/programs";
+export { inDialect } from "@still-pine/core/programs";
 import { phaseWordsOf, type Program } from "@still-pine/core/programs";
 import { MOOD_WORDS } from "../marks/feel-square";
 

@@ -1,9 +1,9 @@
 import type { StringHorse } from "@still-pine/contract/http";
 import type { Program } from "@still-pine/core/programs";
-import { problemOf } from "../api";
+import { problemOf } from "../parts/problem";
 import { ProblemNote } from "../parts/page-state";
 import { useRecord } from "../writing/use-record";
-import { useBook } from "./use-book";
+import { useBook } from "../book/use-book";
 
 /** Says that a horse goes by a program that is not here, what that means, and lets another one be chosen by one press. */
 export function ProgramNotHere({ horse }: { horse: Pick<StringHorse, "id" | "name" | "program"> }) {
