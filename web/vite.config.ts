@@ -43,5 +43,4 @@ export default defineConfig({
     }),
   ],
   build: { outDir: "dist", emptyOutDir: true, target: "es2022", modulePreload: { polyfill: false } },
-  server: { proxy: { "/api": "http://127.0.0.1:7463" } },
 });

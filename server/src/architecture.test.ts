@@ -141,3 +141,75 @@ describe.each(Object.entries(LAYERS))("the folders of %s", (name, layers) => {
     expect(upwards).toEqual([]);
   });
 });
+
+/** The folders of a package and what each imports, as a drawing. */
+function drawn(name: string): string {
+  const arrows = new Set<string>();
+  for (const source of sources(`${name}/src/`)) {
+    const from = folderOf(source.file);
+    if (from === "" || FOR_TESTS.has(from)) continue;
+    for (const target of importsOf(source)) {
+      const to = folderOf(target);
+      if (to !== "" && to !== from && !FOR_TESTS.has(to)) arrows.add(`  ${from} --> ${to}`);
+    }
+  }
+  return ["```mermaid", "flowchart TD", ...[...arrows].toSorted(), "```"].join("\n");
+}
+
+describe("docs/architecture.md", () => {
+  const text = readFileSync(path.join(root, "docs/architecture.md"), "utf8");
+  const flows = [...text.matchAll(/```flow\n([\s\S]*?)```/g)].map(([, flow = ""]) =>
+    flow
+      .split("\n")
+      .filter((line) => line.trim() !== "")
+      .map((line) => ({ depth: line.search(/\S/) / 2, file: line.trim().split(/\s+/)[0] ?? "" })),
+  );
+
+  it("draws the imports as they are; `npx vitest run server/src/architecture.test.ts -u` draws them anew", async () => {
+    const figure = Object.keys(LAYERS).map((name) => `## ${name}\n\n${drawn(name)}\n`);
+    const whole = `# What imports what, folder by folder\n\nDrawn from the imports by server/src/architecture.test.ts.\n\n${figure.join("\n")}`;
+    await expect(whole).toMatchFileSnapshot(path.join(root, "docs/figures/imports.md"));
+  });
+
+  it("lists the folders in their order", () => {
+    const rows = Object.values(LAYERS).map((layers) =>
+      layers.map((layer) => layer.map((one) => `\`${one}\``).join(", ")),
+    );
+    const told = text
+      .split("\n")
+      .filter((line) => /^\| (`[a-z-]+`(, )?)+ \|/.test(line) && line.split("|").length === 6);
+    const [, ...lines] = told.map((line) =>
+      line
+        .split("|")
+        .slice(1, 5)
+        .map((cell) => cell.trim()),
+    );
+    expect(rows.map((_row, at) => lines.map((line) => line[at]).filter(Boolean))).toEqual(rows);
+  });
+
+  it("has three flows, each file there and passed once, each called by the one above it", () => {
+    expect(flows.length).toBe(3);
+    const wrong = flows.flatMap((flow) => {
+      const twice = flow.filter(({ file }, at) => flow.findIndex((one) => one.file === file) !== at);
+      const gone = flow.filter(({ file }) => !existsSync(path.join(root, file)));
+      const unknown = flow.flatMap(({ file, depth }, at) => {
+        const caller = flow.slice(0, at).findLast((one) => one.depth === depth - 1);
+        if (depth === 0 || !caller || calls(caller.file, file)) return [];
+        return [`${caller.file} does not import ${file}`];
+      });
+      return [...twice.map(({ file }) => `${file} twice`), ...gone.map(({ file }) => `no ${file}`), ...unknown];
+    });
+    expect(wrong).toEqual([]);
+  });
+});
+
+/** Whether a file imports another, by its path or by the name of what it is exported from. */
+function calls(from: string, to: string): boolean {
+  const source = { file: from, text: readFileSync(path.join(root, from), "utf8") };
+  const direct = importsOf(source);
+  if (direct.includes(to)) return true;
+  const index = `${path.posix.dirname(to)}/index.ts`;
+  if (direct.includes(index)) return true;
+  const named = [...source.text.matchAll(/from "@still-pine\/([^"]+)"/g)].map((match) => match[1] ?? "");
+  return named.some((name) => index === `${name.replace("/", "/src/")}/index.ts`);
+}
