@@ -118,6 +118,19 @@ function importsOf({ file, text }: Source): string[] {
   });
 }
 
+it("no file is so long that nobody reads it", () => {
+  const all = ["core/src/", "contract/src/", "server/src/", "web/src/", "e2e/", "bench/"].flatMap((folder) =>
+    readdirSync(path.join(root, folder), { recursive: true, encoding: "utf8" })
+      .filter((file) => /\.(tsx?|mjs)$/.test(file))
+      .map((file) => ({
+        file: folder + file,
+        lines: readFileSync(path.join(root, folder, file), "utf8").split("\n").length - 1,
+      })),
+  );
+  expect(all.length).toBeGreaterThan(400);
+  expect(all.filter(({ lines }) => lines > 400)).toEqual([]);
+});
+
 describe.each(Object.entries(LAYERS))("the folders of %s", (name, layers) => {
   const rank = new Map(layers.flatMap((layer, at) => layer.map((folder) => [folder, at] as const)));
   const files = sources(`${name}/src/`).filter(({ file }) => !FOR_TESTS.has(folderOf(file)));

@@ -4,6 +4,7 @@ export * from "./limits";
 export * from "./phones";
 export * from "./together";
 export type * from "./views";
+export type * from "./views-of-records";
 export { openApi } from "./openapi";
 export * from "./endpoints";
 export type * from "./check-up";

@@ -1,4 +1,6 @@
-export * from "./record";
+export { parseRecord, programChosenBy, type ParsedRecord } from "./record";
+export { RecordReader, type Known, type ReadThrough, type RecordHead } from "./record-reader";
+export { PROBLEMS_SHOWN, RECORD_FORMAT, RECORD_MOST_BYTES, recordJsonSchema } from "./record-shape";
 export { limitsInWords, typesInMarkdown } from "./describe";
 export { parseEvent } from "./check-event";
 export { canonical, outingToText, recordClosing, recordOpening, recordToText } from "./canonical";

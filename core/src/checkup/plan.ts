@@ -110,7 +110,11 @@ function sparedBy({ program, steps }: Gathered, id: string, wordOf: WordOf, toda
       alwaysUnder(program, above.step.id).has(id) &&
       wordOf(above.step.id) === "steady" &&
       above.sides.every(
-        ({ evidence: { lastClean } }) => lastClean !== null && daysBetween(lastClean, today) <= program.judge.gateFresh,
+        ({
+          evidence: {
+            fresh: { lastClean },
+          },
+        }) => lastClean !== null && daysBetween(lastClean, today) <= program.judge.gateFresh,
       ),
   )?.step.id;
 }

@@ -120,7 +120,7 @@ describe("the evidence of a side", () => {
     const late = evidenceOf(clean(3), [ask({ answer: "none" }), ask()], [ask()]);
     const plain = evidenceOf(clean(3), [ask({ answer: "tried" }), ask()], [ask()]);
     expect([late.weightClean, late.weightNot]).toEqual([plain.weightClean, plain.weightNot]);
-    expect([late.days, late.cleanDays, late.lucky()]).toEqual([3, 3, []]);
+    expect([late.days, late.fresh.cleanDays, late.lucky()]).toEqual([3, 3, []]);
   });
 
   it("knows the usual phase as the heavier middle one of the last two outings", () => {

@@ -4,6 +4,7 @@
  */
 export { isSureEnough, sureOf } from "./sureness";
 export { cleanInSeries, sideOfAsk, worthOfAsk, type Worth } from "./classify";
-export { SideEvidence, type Entry, type SavedSide } from "./side-evidence";
+export { SideEvidence } from "./side-evidence";
+export { type Entry, type SavedSide } from "./entry";
 export { NOTHING_SAID, watchOf, type OutingFacts, type Shown, type Watch } from "./shown";
 export type { Corner } from "./visit";

@@ -1,43 +1,23 @@
-import type { AskEvent, Day, Phase, SeriesEvent } from "../record";
-import { addDays, TIGHT } from "../record";
+import { TIGHT, type AskEvent, type Day, type Phase, type SeriesEvent } from "../record";
 import type { JudgeNumbers, Standard, Step } from "../programs";
-import { cleanInSeries, isFirstOfSeriesClean, worthOfAsk, type Worth } from "./classify";
+import { cleanInSeries, isFirstOfSeriesClean, worthOfAsk } from "./classify";
 import { NOTHING_SHOWN, withAsk, withVisit, type OutingFacts, type Shown, type Watch } from "./shown";
 import { isSureEnough, sureOf } from "./sureness";
-import { cornerOf, createVisit, meanPhaseOf, noteFeel, usualPhaseOf, type Corner, type Visit } from "./visit";
-
-/** One ask or series as evidence. `lucky`: a good one right after a miss, not yet proven. */
-export interface Entry {
-  event: AskEvent | SeriesEvent;
-  outing: number;
-  worth: Worth | "lucky" | "failed-lucky" | "series";
-  cold: boolean;
-  /** What it adds before forgetting. */
-  clean: number;
-  not: number;
-}
-
-/** A side's evidence between two outings as plain data; `SideEvidence.restore` takes it up again. */
-export interface SavedSide {
-  visits: Visit[];
-  pending: Entry[];
-  colds: { id: string; clean: boolean }[];
-  asked: number;
-  count: number;
-  weightClean: number;
-  weightNot: number;
-  days: number;
-  cleanDays: number;
-  lastDay: Day | null;
-  lastClean: Day | null;
-  lastCleanEvent: string | null;
-  freshened: Day | null;
-  shown: Shown;
-  /** Whether a sign of ease was seen since he was last tight. */
-  eased: boolean;
-  /** Of the last counted asks, whether each was clean; only where a step is judged by holds. */
-  lastOnes: boolean[];
-}
+import {
+  cornerOf,
+  createVisit,
+  creepOf,
+  firstOfDay,
+  isOtherwiseClean,
+  noteFeel,
+  recentFrom,
+  usualPhaseOf,
+  weightOf,
+  type Corner,
+  type Visit,
+} from "./visit";
+import { isSeriesEvent, type Entry, type SavedSide } from "./entry";
+import { Freshness } from "./freshness";
 
 /** An ask that weighs less no longer shows as evidence; it still carries its small weight. */
 const SHOWN_WEIGHT = 0.05;
@@ -58,13 +38,8 @@ export class SideEvidence {
   weightClean = 0;
   weightNot = 0;
   days = 0;
-  /** Different days on which it was shown clean. */
-  cleanDays = 0;
-  lastClean: Day | null = null;
   /** The event that last showed it clean. */
   lastCleanEvent: string | null = null;
-  /** Last day this side, or a step above that rests on it, was shown clean. */
-  freshened: Day | null = null;
   /** The last cold asks, so many as are asked for. */
   readonly colds: { id: string; clean: boolean }[] = [];
   shown: Shown = NOTHING_SHOWN;
@@ -79,9 +54,8 @@ export class SideEvidence {
   private carriedKnown: readonly string[] | null = null;
   private trimAt = TRIM_FIRST_AT;
   private showsFor: number | null = null;
-  /** When its check falls due, while a gate lies ahead and while none does; worked out when asked for. */
-  private dueAtGate: Day | null = null;
-  private dueInTime: Day | null = null;
+  readonly fresh: Freshness;
+  readonly standard: Standard;
 
   constructor(
     readonly step: Step,
@@ -90,9 +64,8 @@ export class SideEvidence {
     private readonly keepsAll = false,
   ) {
     this.standard = step.standard;
+    this.fresh = new Freshness(numbers);
   }
-
-  readonly standard: Standard;
 
   /** Whether an outing is open on this side. */
   get isOpen(): boolean {
@@ -166,7 +139,7 @@ export class SideEvidence {
       this.lastDay = visit.day;
     }
     if (visit.clean > 0) {
-      this.showClean(visit.day);
+      this.fresh.showClean(visit.day);
       this.shown = withVisit(this.shown, visit, this.numbers);
     }
     if (!this.keepsAll && this.entries.length > this.trimAt) this.dropWeightless();
@@ -194,33 +167,12 @@ export class SideEvidence {
 
   /** The visits since the beginning of the last but one that counts: the "last two outings" of rules 4 and 5. */
   recent(count = this.numbers.recent): Visit[] {
-    return this.visits.slice(this.recentFrom(count));
-  }
-
-  private recentFrom(count: number): number {
-    let seen = 0;
-    let from = this.visits.length;
-    while (from > 0 && seen < count) {
-      from -= 1;
-      if (this.visits[from]?.counted) seen += 1;
-    }
-    return from;
+    return this.visits.slice(recentFrom(this.visits, count));
   }
 
   /** By how much the mean phase rose over the last outings, where it rose in each of them; else null. */
   creep(): number | null {
-    const { creepOutings, creepRise } = this.numbers;
-    const means = this.recent(creepOutings)
-      .filter((visit) => visit.counted)
-      .map(meanPhaseOf);
-    if (means.length < creepOutings) return null;
-    let rise = 0;
-    for (const [index, mean] of means.entries()) {
-      const before = index === 0 ? undefined : means[index - 1];
-      if (mean === null || (before !== undefined && (before === null || mean <= before))) return null;
-      rise = mean - (means[0] ?? 0);
-    }
-    return rise >= creepRise ? rise : null;
+    return creepOf(this.visits, this.numbers);
   }
 
   /** Ids of the answers given in the last outings, by which phases are weighed; of those still kept. */
@@ -233,7 +185,7 @@ export class SideEvidence {
 
   /** Whether the last two outings were free of tight, over and shut down. */
   isRelaxed(): boolean {
-    for (let index = this.recentFrom(this.numbers.recent); index < this.visits.length; index += 1) {
+    for (let index = recentFrom(this.visits, this.numbers.recent); index < this.visits.length; index += 1) {
       const visit = this.visits[index];
       if (visit && visit.tight.length + visit.shutDown.length > 0) return false;
     }
@@ -330,11 +282,8 @@ export class SideEvidence {
   private looksBackTo(): number {
     const most = Math.max(this.numbers.recent, this.numbers.creepOutings);
     const oldest = Math.min(this.recent(most)[0]?.outing ?? 0, ...this.pending.map((entry) => entry.outing));
-    let from = this.visits.findIndex((visit) => visit.outing >= oldest);
-    if (from === -1) from = this.visits.length;
     // A late proof asks whether another visit of that day was clean.
-    while (from > 0 && this.visits[from - 1]?.day === this.visits[from]?.day) from -= 1;
-    return from;
+    return firstOfDay(this.visits, oldest);
   }
 
   private noteCold(visit: Visit, entry: Entry, clean: boolean, stepWorkedBefore: boolean): void {
@@ -372,26 +321,16 @@ export class SideEvidence {
     if (visit === this.open) return;
     if (visit.clean === 1) {
       this.shown = withVisit(this.shown, visit, this.numbers);
-      if (!this.isOtherwiseClean(index)) this.showClean(visit.day);
+      if (!isOtherwiseClean(this.visits, index)) this.fresh.showClean(visit.day);
     }
     this.weighFrom(index);
   }
 
   private noteLast(clean: boolean, times: number): void {
     if (this.step.kind === "moment") return;
-    for (let n = 0; n < Math.min(times, this.numbers.holdDays); n += 1) {
-      if (this.lastOnes.length >= this.numbers.holdDays) this.lastOnes.shift();
-      this.lastOnes.push(clean);
-    }
-  }
-
-  /** Whether another visit on the same day was clean; visits stand in the order of days. */
-  private isOtherwiseClean(index: number): boolean {
-    const day = this.visits[index]?.day;
-    for (const step of [-1, 1])
-      for (let at = index + step; this.visits[at]?.day === day; at += step)
-        if ((this.visits[at]?.clean ?? 0) > 0) return true;
-    return false;
+    const { holdDays } = this.numbers;
+    const fresh = Array<boolean>(Math.min(times, holdDays)).fill(clean);
+    this.lastOnes = [...this.lastOnes, ...fresh].slice(-holdDays);
   }
 
   /** Adds a visit to the weights: what came before it is outweighed by what it added. */
@@ -430,11 +369,11 @@ export class SideEvidence {
       weightClean: this.weightClean,
       weightNot: this.weightNot,
       days: this.days,
-      cleanDays: this.cleanDays,
+      cleanDays: this.fresh.cleanDays,
       lastDay: this.lastDay,
-      lastClean: this.lastClean,
+      lastClean: this.fresh.lastClean,
       lastCleanEvent: this.lastCleanEvent,
-      freshened: this.freshened,
+      freshened: this.fresh.freshened,
       shown: this.shown,
       eased: this.eased,
       lastOnes: [...this.lastOnes],
@@ -444,8 +383,9 @@ export class SideEvidence {
   /** Evidence as it was saved, ready for later outings. */
   static restore(step: Step, numbers: JudgeNumbers, watch: Watch, saved: SavedSide): SideEvidence {
     const side = new SideEvidence(step, numbers, watch);
-    const { visits, pending, colds, lastOnes, ...sums } = saved;
+    const { visits, pending, colds, lastOnes, cleanDays, lastClean, freshened, ...sums } = saved;
     Object.assign(side, sums);
+    Object.assign(side.fresh, { cleanDays, lastClean, freshened });
     side.lastOnes = [...lastOnes];
     // Copies: a late proof changes them, and what was saved stays what it was.
     side.visits.push(...visits.map((visit) => ({ ...visit })));
@@ -454,43 +394,7 @@ export class SideEvidence {
     return side;
   }
 
-  private showClean(day: Day): void {
-    if (day !== this.lastClean) this.cleanDays += 1;
-    this.dueInTime = null;
-    if (this.lastClean === null || day > this.lastClean) this.lastClean = day;
-    this.freshen(day);
-  }
-
-  /** A clean ask here or above sets the date, and only the date. */
-  freshen(day: Day): void {
-    if (this.freshened !== null && day <= this.freshened) return;
-    this.freshened = day;
-    this.dueAtGate = null;
-    this.dueInTime = null;
-  }
-
-  /** Days it stays fresh: so many for each different day it was shown clean, up to the most; few while a gate of its own lies ahead. */
-  freshFor(isGateAhead: boolean): number {
-    const { gateFresh, freshAtMost, freshPerDay } = this.numbers;
-    return isGateAhead ? gateFresh : Math.min(freshAtMost, freshPerDay * this.cleanDays);
-  }
-
-  /** Whether a cold check is due on a day; never where it was not shown clean yet. */
-  isCheckDue(today: Day, isGateAhead: boolean): boolean {
-    if (this.freshened === null || this.freshened >= today) return false;
-    // Asked far oftener than it changes.
-    if (isGateAhead) this.dueAtGate ??= addDays(this.freshened, this.freshFor(true));
-    else this.dueInTime ??= addDays(this.freshened, this.freshFor(false));
-    return today >= ((isGateAhead ? this.dueAtGate : this.dueInTime) ?? today);
-  }
-
   private forget(laterCount: number): number {
     return laterCount === 0 ? 1 : this.numbers.forgetBy ** (laterCount / this.numbers.forgetPer);
   }
-}
-
-const weightOf = (visit: Visit | undefined): number => (visit ? visit.clean + visit.not : 0);
-
-function isSeriesEvent(event: AskEvent | SeriesEvent): event is SeriesEvent {
-  return event.type === "series";
 }

@@ -92,7 +92,7 @@ export function usualPhaseOf(visits: readonly Visit[]): Phase | null {
 }
 
 /** The mean phase of a visit's `gave` answers; null without any. */
-export function meanPhaseOf({ gavePhases }: Visit): number | null {
+function meanPhaseOf({ gavePhases }: Visit): number | null {
   let sum = 0;
   let count = 0;
   gavePhases.forEach((n, phase) => {
@@ -100,4 +100,49 @@ export function meanPhaseOf({ gavePhases }: Visit): number | null {
     count += n;
   });
   return count === 0 ? null : sum / count;
+}
+
+export const weightOf = (visit: Visit | undefined): number => (visit ? visit.clean + visit.not : 0);
+
+/** Where the last visits begin: at the last but so many that count. */
+export function recentFrom(visits: readonly Visit[], count: number): number {
+  let seen = 0;
+  let from = visits.length;
+  while (from > 0 && seen < count) {
+    from -= 1;
+    if (visits[from]?.counted) seen += 1;
+  }
+  return from;
+}
+
+/** By how much the mean phase rose over the last outings, where it rose in each of them; else null. */
+export function creepOf(visits: readonly Visit[], { creepOutings, creepRise }: JudgeNumbers): number | null {
+  const means = visits
+    .slice(recentFrom(visits, creepOutings))
+    .filter((visit) => visit.counted)
+    .map(meanPhaseOf);
+  if (means.length < creepOutings) return null;
+  let rise = 0;
+  for (const [index, mean] of means.entries()) {
+    const before = index === 0 ? undefined : means[index - 1];
+    if (mean === null || (before !== undefined && (before === null || mean <= before))) return null;
+    rise = mean - (means[0] ?? 0);
+  }
+  return rise >= creepRise ? rise : null;
+}
+
+/** Whether another visit on the same day was clean; visits stand in the order of days. */
+export function isOtherwiseClean(visits: readonly Visit[], index: number): boolean {
+  const day = visits[index]?.day;
+  for (const step of [-1, 1])
+    for (let at = index + step; visits[at]?.day === day; at += step) if ((visits[at]?.clean ?? 0) > 0) return true;
+  return false;
+}
+
+/** The first visit of the day on which the first one stands that is of this outing or a later one. */
+export function firstOfDay(visits: readonly Visit[], outing: number): number {
+  let from = visits.findIndex((visit) => visit.outing >= outing);
+  if (from === -1) from = visits.length;
+  while (from > 0 && visits[from - 1]?.day === visits[from]?.day) from -= 1;
+  return from;
 }

@@ -2,7 +2,8 @@ import { nextTest } from "../checkup/run";
 import type { Found, Test } from "../checkup/types";
 import type { SideKey } from "../programs";
 import { say } from "./say";
-import { tallyOf, type OutingState } from "./state";
+import { tallyOf } from "./state";
+import { type OutingState } from "./state-types";
 import type { Advice, CheckUpCourse } from "./types";
 
 /** What the tests of a check-up have shown so far. */

@@ -10,9 +10,8 @@ import {
   minutesAt,
   plannedOf,
   tallyOf,
-  type ExerciseState,
-  type OutingState,
 } from "./state";
+import { type ExerciseState, type OutingState } from "./state-types";
 import { adviseCheckUp } from "./advise-check-up";
 import { say } from "./say";
 import type { Advice, OutingPlan } from "./types";

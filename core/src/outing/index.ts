@@ -19,10 +19,7 @@ export {
   minutesAt,
   startOuting,
   tallyOf,
-  type ExerciseState,
-  type OutingState,
-  type SideTally,
-  type Spurt,
 } from "./state";
+export { type ExerciseState, type OutingState, type SideTally, type Spurt } from "./state-types";
 export { proposeNextTime } from "./next-time";
 export { adviceInWords, VERB_WORDS, whereInWords } from "./words";

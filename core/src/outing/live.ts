@@ -12,7 +12,8 @@ import {
   type CorrectionEvent,
   type RecordEvent,
 } from "../record";
-import { startOuting, takeEvent, type OutingState } from "./state";
+import { startOuting, takeEvent } from "./state";
+import { type OutingState } from "./state-types";
 import type { OutingPlan } from "./types";
 
 /**

@@ -1,5 +1,6 @@
 import { findStep, sidesOf } from "../programs";
-import { isReached, tallyOf, type OutingState } from "./state";
+import { isReached, tallyOf } from "./state";
+import { type OutingState } from "./state-types";
 import type { OutingPlan } from "./types";
 
 const STEPS_MOST = 3;

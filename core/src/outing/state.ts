@@ -1,96 +1,9 @@
 import { findStep, sidesOf, type SideKey, type Step } from "../programs";
-import { MOODS, TIGHT, type AskEvent, type EventOf, type Mood, type Phase, type RecordEvent } from "../record";
+import { MOODS, TIGHT, type AskEvent, type EventOf, type Mood, type RecordEvent } from "../record";
 import { sideOfAsk } from "../evidence";
 import { weighAnswer, type Answer } from "./answers";
 import type { Exercise, FinishLine, OutingPlan } from "./types";
-
-/** A stretch of work on one step and side. Times in milliseconds since 1970. */
-export interface Spurt {
-  step: string;
-  side: SideKey;
-  from: number;
-  to: number;
-}
-
-/** What stands between him and more of an exercise until he has been quiet again. */
-interface Scare {
-  kind: "over" | "two-tight" | "bolt" | "fright" | "scare";
-  /** Tight twice belongs to a side; a fright to the exercise. */
-  side: SideKey | null;
-  ids: readonly string[];
-  /** Good answers in a row since. */
-  calm: number;
-}
-
-/** What one side of an exercise has come to today. */
-export interface SideTally {
-  asks: number;
-  /** Of those, asked for less than the standard, or with a tool where it has to come without: they count for nothing. */
-  practice: number;
-  good: number;
-  /** The lightest and loosest answer that was quiet; smaller is better. */
-  best: number | null;
-  /** Ids of the last ones that are good. */
-  goodIds: readonly string[];
-  /** Answers by feel: at phase × 5 + mood, or at the mood alone for a step without phases. */
-  feels: readonly number[];
-}
-
-export interface ExerciseState {
-  step: string;
-  /** Times it was taken up. */
-  spurts: number;
-  sides: Partial<Record<SideKey, SideTally>>;
-  scare: Scare | null;
-  /** It had a fright today, whatever came of it. */
-  scared: readonly string[];
-  offers: readonly string[];
-}
-
-interface Fright {
-  id: string;
-  /** When it was. */
-  at: number;
-  size: number;
-  quiet: boolean;
-}
-
-/** Something that ends the outing, with the entries it rests on. */
-export type EndCause = "person-hurt" | "mishap" | "shut-down" | "tired" | "enough";
-
-/** An outing so far. Never changed in place: an earlier one can be gone back to. */
-export interface OutingState {
-  /** Latest moment of any entry. */
-  at: number;
-  step: string | null;
-  side: SideKey;
-  /** The running spurt; null while he rests. */
-  spurt: { step: string; side: SideKey; from: number } | null;
-  /** Ended ones, earliest first. */
-  spurts: readonly Spurt[];
-  /** Milliseconds of ended spurts in which the feet worked. */
-  workingMs: number;
-  exercises: Readonly<Record<string, ExerciseState>>;
-  lines: Readonly<Record<string, FinishLine>>;
-  /** Answers of the running spurt, the last few. */
-  tail: readonly Answer[];
-  /** The last answer before this one was the best so far. */
-  isBest: boolean;
-  lucky: { id: string; phase: Phase | undefined } | null;
-  /** Asks in a row that were tight. */
-  tightRun: readonly string[];
-  /** What happened last that wants quiet answers first, and how many came since. */
-  unquiet: { ids: readonly string[]; calm: number } | null;
-  firstMoods: readonly Mood[];
-  lastMoods: readonly { id: string; mood: Mood }[];
-  moods: number;
-  fright: Fright | null;
-  bigFrights: readonly string[];
-  ends: Partial<Record<EndCause, readonly string[]>>;
-  /** The good one to end on, given when it was time to end. */
-  easyDone: string | null;
-  asks: number;
-}
+import { type Scare, type SideTally, type ExerciseState, type EndCause, type OutingState } from "./state-types";
 
 export const CALM_ANSWERS = 2;
 const MOODS_WEIGHED = 6;

@@ -54,7 +54,7 @@ const named = (gathered: Gathered): [string, StepState][] =>
 export function saveGathered(gathered: Gathered): SavedGathered {
   const worked = named(gathered).filter(
     ([, { workedIn, outings, sides }]) =>
-      workedIn !== null || outings.length > 0 || sides.some((side) => side.evidence.freshened),
+      workedIn !== null || outings.length > 0 || sides.some((side) => side.evidence.fresh.freshened),
   );
   return {
     outings: gathered.outings,
@@ -224,7 +224,8 @@ function freshenUnder({ inOrder }: Gathered, day: Day): void {
     const state = inOrder[index];
     if (!state || state.cleanOn === 0) continue;
     for (const under of state.under) under.cleanOn |= state.cleanOn;
-    for (const { freshenedBy, evidence } of state.sides) if ((state.cleanOn & freshenedBy) !== 0) evidence.freshen(day);
+    for (const { freshenedBy, evidence } of state.sides)
+      if ((state.cleanOn & freshenedBy) !== 0) evidence.fresh.freshen(day);
     state.cleanOn = 0;
   }
 }
@@ -245,7 +246,7 @@ function settle(gathered: Gathered, since: Since): void {
     if (!mayBe) continue;
     const isGateAhead = hasGateAhead(state, about);
     for (const side of open) {
-      if (side.evidence.isCheckDue(since.day, isGateAhead)) continue;
+      if (side.evidence.fresh.isCheckDue(since.day, isGateAhead)) continue;
       const elsewhere = meetsElsewhere(state, side.evidence, program.judge);
       if (elsewhere !== "no") side.readySince ??= since;
       if (elsewhere !== "yes") continue;

@@ -42,4 +42,5 @@ export { explainStep, type CountedAsk } from "./explain";
 export { describeMove, gatherAfterMove, heldBy, type Move } from "./moving";
 export { ageFor, nextAtAge, whatNext } from "./next";
 export { describeChanges, type StepWords, type VerdictChange } from "./changes";
+export { RULES } from "./rule-words";
 export * from "./words";

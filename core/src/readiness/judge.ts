@@ -86,7 +86,7 @@ class Judge {
       weightNot: round(evidence.weightNot),
       sure: round(evidence.sure()),
       days: evidence.days,
-      lastClean: evidence.lastClean,
+      lastClean: evidence.fresh.lastClean,
     };
   }
 
@@ -115,7 +115,7 @@ class Judge {
   private fresh(state: StepState, evidence: SideEvidence): Finding[] {
     const isGateAhead = hasGateAhead(state, this.about);
     const fresh = freshFinding(evidence, this.today, isGateAhead);
-    const left = typeof fresh.have === "number" ? evidence.freshFor(isGateAhead) - fresh.have : null;
+    const left = typeof fresh.have === "number" ? evidence.fresh.freshFor(isGateAhead) - fresh.have : null;
     const isSoon = left !== null && left > 0 && left <= this.numbers.soonDays;
     return isSoon
       ? [fresh, { code: "cold-check-due", met: false, have: left, need: 0, evidence: fresh.evidence }]

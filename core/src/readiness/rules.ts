@@ -39,11 +39,13 @@ const SIDE_RULES: readonly SideRule[] = [
     // Moments: five clean asks in a row are just enough for 0.80. Holds and outings: so many days, no miss among the last ones.
     code: "clean-share",
     isMet: (side, { holdDays }, { sure }) =>
-      side.step.kind === "moment" ? side.isSureEnough(sure) : side.cleanDays >= holdDays && side.lastMisses() === 0,
+      side.step.kind === "moment"
+        ? side.isSureEnough(sure)
+        : side.fresh.cleanDays >= holdDays && side.lastMisses() === 0,
     measure: (side, { holdDays }, { sure }) =>
       side.step.kind === "moment"
         ? { have: round(side.sure()), need: sure }
-        : { have: { days: side.cleanDays, missed: side.lastMisses() }, need: { days: holdDays, missed: 0 } },
+        : { have: { days: side.fresh.cleanDays, missed: side.lastMisses() }, need: { days: holdDays, missed: 0 } },
     shownBy: (side) => [...side.carriedBy()],
   },
   {
@@ -139,11 +141,11 @@ export function meetsElsewhere(state: StepState, side: SideEvidence, numbers: Ju
 
 /** Rule 7 for one side. */
 export function freshFinding(side: SideEvidence, today: Day, isGateAhead: boolean): Finding {
-  const need = side.freshFor(isGateAhead);
-  const have = side.freshened === null ? null : daysBetween(side.freshened, today);
+  const need = side.fresh.freshFor(isGateAhead);
+  const have = side.fresh.freshened === null ? null : daysBetween(side.fresh.freshened, today);
   return {
     code: "fresh",
-    met: !side.isCheckDue(today, isGateAhead),
+    met: !side.fresh.isCheckDue(today, isGateAhead),
     have,
     need,
     evidence: side.lastCleanEvent === null ? [] : [side.lastCleanEvent],

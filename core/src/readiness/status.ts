@@ -25,7 +25,7 @@ export function sideStatus(
   if (evidence.asked === 0) return "untried";
   if ((alone ? side.readySince : side.steadySince) !== null) {
     if (!stands(state, side, numbers)) return "slipped";
-    return evidence.isCheckDue(today, hasGateAhead(state, about)) ? "rusty" : "steady";
+    return evidence.fresh.isCheckDue(today, hasGateAhead(state, about)) ? "rusty" : "steady";
   }
   const weight = evidence.weightClean + evidence.weightNot;
   return evidence.count >= 3 && evidence.weightClean > weight / 2 ? "coming" : "begun";

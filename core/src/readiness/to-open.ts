@@ -77,7 +77,7 @@ export class Opener {
     );
     const isGateAhead = hasGateAhead(one.state, this.about);
     return one.state.sides
-      .filter((side) => side.evidence.isCheckDue(this.today, isGateAhead))
+      .filter((side) => side.evidence.fresh.isCheckDue(this.today, isGateAhead))
       .every((side) => asked.some((other) => isSameSide(other.side, side.side)));
   }
 
@@ -150,7 +150,7 @@ export class Opener {
       ...(settings.length > 0 ? [on("elsewhere", settings.length, settings.join(" and "))] : []),
       ...(ease ? [on("not-proven-relaxed", 1)] : []),
     ];
-    const isDue = side.evidence.isCheckDue(this.today, hasGateAhead(state, this.about));
+    const isDue = side.evidence.fresh.isCheckDue(this.today, hasGateAhead(state, this.about));
     const own = this.ownActions(state, work).map(({ code, count, what }) => on(code, count, what));
     if (own.length === 0 && extras.length === 0 && isDue) return [on("fresh", 1)];
     return [...own, ...extras];

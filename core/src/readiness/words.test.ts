@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { findStep, loosePenStart, type Step } from "../programs";
-import { findingInWords, openInWords, openSummary, RULES, STATUS_MEANS, STATUS_WORDS } from "./words";
+import { findingInWords, openInWords, openSummary, STATUS_MEANS, STATUS_WORDS } from "./words";
+import { RULES } from "./rule-words";
 import { STATUSES, type Finding } from "./types";
 
 const say = (finding: Partial<Finding>): string =>

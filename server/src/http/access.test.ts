@@ -1,11 +1,5 @@
-import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
-import { tmpdir } from "node:os";
-import path from "node:path";
-import { connect } from "node:tls";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { ALL_ENDPOINTS, type Endpoint } from "@still-pine/contract/http";
-import { openAuthority, vouchFor } from "../phones/authority";
-import { openPhonesDoor } from "../phones/door";
 import { openPhones, type TestPhones } from "../testing/phones";
 import { call, yardsForTests, type TestYard } from "../testing/throw-away";
 import { may, type Actor } from "../access/actor";
@@ -382,68 +376,6 @@ describe("pairing", () => {
   });
 });
 
-describe("the laptop", () => {
-  it("needs nothing on loopback, unless the yard has a pass phrase; wrong ones are counted", async () => {
-    const locked = yard(1);
-    const put = (body: object, cookie = "") =>
-      fetch(`${locked.url}/api/pass-phrase`, {
-        method: "PUT",
-        headers: { "Content-Type": "application/json", Cookie: cookie },
-        body: JSON.stringify(body),
-      });
-    const cookieOf = (response: Response): string => response.headers.get("set-cookie")?.split(";")[0] ?? "";
-    expect((await put({ phrase: "short" })).status).toBe(400);
-    const set = await put({ phrase: "seven quiet mares" });
-    expect(set.status).toBe(204);
-    const mine = cookieOf(set);
-    const status = async (cookie: string): Promise<number> =>
-      (await fetch(`${locked.url}/api/string`, { headers: { Cookie: cookie } })).status;
-    expect([await status(""), await status(mine), await status("still-pine-laptop=x")]).toEqual([401, 200, 401]);
-    const { rows } = await locked.asOwner("select pass_phrase_hash as hash from yard");
-    expect(rows[0].hash).toMatch(/^\$argon2id\$/);
-
-    // A code for a helper, used on the laptop itself, opens nothing there; nor does a phone's key.
-    const horse = { foaled: "2023-05-01", foaledPrecision: "month", sex: "mare" };
-    const asLaptop = (path: string, method: string, body: object): Promise<Response> =>
-      fetch(`${locked.url}/api/${path}`, {
-        method,
-        headers: { "Content-Type": "application/json", Cookie: mine },
-        body: JSON.stringify(body),
-      });
-    await asLaptop("horses", "POST", { id: "h1", name: "Secret", ...horse });
-    const start = { id: "o1:start", at: now(), type: "outing-start", place: "Pen", handler: "M" };
-    await asLaptop("events", "POST", { events: [{ horse: "h1", outing: "o1", event: start }] });
-    for (const rights of [{ rights: "write", outing: "o1" }, { rights: "all" }]) {
-      const { code } = (await (await asLaptop("codes", "POST", rights)).json()) as { code: string };
-      const paired = await call(`${locked.url}/api/pair`, "POST", { code, name: "Sly" });
-      const key = /=([^;]+)/.exec(paired.headers.get("set-cookie") ?? "")?.[1];
-      expect([paired.status, key?.length]).toEqual([201, 43]);
-      expect(await status(`still-pine-laptop=${key}; __Host-still-pine=${key}`)).toBe(401);
-    }
-    // And the laptop's own key is no phone's.
-    const phone = await openPhones(locked, now);
-    try {
-      const answer = await phone.call("GET", "/api/string", { key: mine.split("=")[1] ?? "" });
-      expect([answer.status, answer.body.why]).toEqual([401, "unknown"]);
-    } finally {
-      phone.close();
-    }
-
-    const unlock = (phrase: string) => call(`${locked.url}/api/unlock`, "POST", { phrase });
-    const right = await unlock("seven quiet mares");
-    expect(right.status).toBe(204);
-    expect(await status(right.headers.get("set-cookie")?.split(";")[0] ?? "")).toBe(200);
-    expect((await put({ phrase: null }, mine)).status).toBe(422);
-    expect((await put({ phrase: "another long phrase", current: "seven quiet mares" }, mine)).status).toBe(204);
-    // Whoever was let in by the old phrase types the new one.
-    expect(await status(right.headers.get("set-cookie")?.split(";")[0] ?? "")).toBe(401);
-    const wrong = [];
-    for (let n = 0; n < 5; n += 1) wrong.push((await unlock("seven quiet mares")).status);
-    expect(wrong).toEqual([422, 422, 422, 422, 422]);
-    expect((await unlock("another long phrase")).status).toBe(429);
-  });
-});
-
 describe("the certificate", () => {
   it("is trusted through the yard's authority alone, by the name, and the way to trust it tells nothing else", async () => {
     const trust = `http://127.0.0.1:${new URL(phones.door.trustAddress ?? "").port}`;
@@ -464,39 +396,5 @@ describe("the certificate", () => {
     expect(foreign.status).toBe(403);
     const page2 = await phones.call("GET", "/api/hello", { headers: { Origin: "https://elsewhere.example" } });
     expect(page2.status).toBe(403);
-  });
-
-  it("of one's own for a real name takes the place of the yard's, and nothing has to be trusted by hand", async () => {
-    const folder = mkdtempSync(path.join(tmpdir(), "still-pine-own-"));
-    const authority = await openAuthority(folder);
-    const made = await vouchFor(authority, { names: ["pen.example.org"], addresses: [] });
-    const own = { cert: path.join(folder, "cert.pem"), key: path.join(folder, "key.pem") };
-    writeFileSync(own.cert, made.cert);
-    writeFileSync(own.key, made.key);
-    const settings = { folder, port: 0, trustPort: 0, name: "still-pine.local", own, announce: false };
-    const limits = { requestTimeout: 1000, headersTimeout: 1000, keepAliveTimeout: 1000 };
-    const door = await openPhonesDoor(settings, (_request, response) => response.end("here"), limits);
-    try {
-      expect(door.address).toMatch(/^https:\/\/pen\.example\.org:\d+$/);
-      const { port } = new URL(door.address);
-      expect(door).toMatchObject({ hosts: [`pen.example.org:${port}`], trustAddress: null, fingerprint: null });
-      const subject = await new Promise<string | undefined>((resolve, reject) => {
-        const socket = connect({
-          host: "127.0.0.1",
-          port: Number(port),
-          servername: "pen.example.org",
-          rejectUnauthorized: false,
-        });
-        socket.once("error", reject);
-        socket.once("secureConnect", () => {
-          resolve(socket.getPeerCertificate().subjectaltname);
-          socket.destroy();
-        });
-      });
-      expect(subject).toBe("DNS:pen.example.org");
-    } finally {
-      door.close();
-      rmSync(folder, { recursive: true, force: true });
-    }
   });
 });

@@ -1,6 +1,7 @@
 import { v7 as newId } from "uuid";
 import type { YardView } from "@still-pine/contract/http";
 import type { BodyOf, EventBody } from "@still-pine/core/record";
+import { beAgain } from "../outbox/device";
 import { stamp } from "../outbox/stamp";
 import { keeper, type KeptEvent, type KeptOuting } from "../outbox/kept";
 import { entryOf } from "../outbox/running";
@@ -51,4 +52,12 @@ export async function beginOuting(
     ...plan.exercises.map(({ step, line }) => event({ type: "finish-line", step, ...line })),
   ]);
   return outing;
+}
+
+/** Whoever began the outing here goes on with it under the same name and count. */
+export function beTheBeginner({ id }: KeptOuting, events: readonly KeptEvent[]): void {
+  const device = events.find(({ event }) => event.id === `${id}:start`)?.event.device;
+  if (device === undefined) return;
+  const seqs = events.flatMap(({ event }) => (event.device === device ? [event.seq ?? 0] : []));
+  beAgain(device, Math.max(0, ...seqs));
 }

@@ -73,10 +73,12 @@ export function followPeers(session: PenSession, onConnection: (connection: Conn
 
   const others = typeof BroadcastChannel === "undefined" ? null : new BroadcastChannel(`still-pine.outing.${id}`);
   others?.addEventListener("message", ({ data }: MessageEvent<RecordEvent[]>) => void session.receive(data, true));
-  session.onWritten((events) => {
-    // oxlint-disable-next-line unicorn/require-post-message-target-origin -- a channel is of one origin and takes none
-    others?.postMessage(events);
-    sendSoon();
+  session.listen({
+    onWritten: (events) => {
+      // oxlint-disable-next-line unicorn/require-post-message-target-origin -- a channel is of one origin and takes none
+      others?.postMessage(events);
+      sendSoon();
+    },
   });
   const stopMeasuring = onMeasured((outing, event) => {
     if (outing === id) void session.receive([event], true);
@@ -108,7 +110,7 @@ export function followPeers(session: PenSession, onConnection: (connection: Conn
     stream?.close();
     others?.close();
     stopMeasuring();
-    session.onWritten(() => undefined);
+    session.listen({ onWritten: () => undefined });
     window.removeEventListener("online", open);
     window.removeEventListener("offline", again);
     document.removeEventListener("visibilitychange", catchUp);

@@ -3,7 +3,8 @@ import type { RecordEvent } from "@still-pine/core/record";
 import { foldOuting } from "@still-pine/core/outing";
 import { InMemory, type KeptEvent, type KeptOuting } from "../outbox/kept";
 import { planOf } from "../outbox/plan-of";
-import { DOUBLE_MS, PenSession } from "./session";
+import { DOUBLE_MS } from "./presses";
+import { PenSession } from "./session";
 import { shortly } from "./words";
 import { actionOf, DEFAULT_KEYS, PEN_ACTIONS } from "./keys";
 

@@ -1,6 +1,6 @@
 import { findStep, sidesOf, type SideKey } from "@still-pine/core/programs";
 import { sideOfAsk } from "@still-pine/core/evidence";
-import { advise, LiveOuting, type Advice, type OutingPlan, type OutingState } from "@still-pine/core/outing";
+import { advise, LiveOuting, type OutingPlan } from "@still-pine/core/outing";
 import {
   isAsk,
   isClockSkew,
@@ -9,74 +9,27 @@ import {
   measuredTimes,
   type Answer,
   type EventBody,
-  type Mood,
-  type Phase,
   type RecordEvent,
   type AskEvent,
 } from "@still-pine/core/record";
 import { bodyOfPress, type AskLine, type Press } from "@still-pine/core/recording";
-import { beAgain, deviceId } from "../outbox/device";
+import { deviceId } from "../outbox/device";
 import { stamp } from "../outbox/stamp";
-
 import { atHand, sideToBegin } from "./at-hand";
+import { AfterPaint } from "./after-paint";
+import { beTheBeginner } from "./begin";
+import { Presses } from "./presses";
+import { OwnTime } from "./own-time";
 import { PenClock, type Dials } from "./clock";
 import { holding, type Holder } from "../outbox/holding";
 import { mediaOf } from "../media/media-of";
 import type { Upload } from "../media/prepare";
 import { planOf } from "../outbox/plan-of";
 import { isFull, keeper, type Keeper, type KeptEvent, type KeptOuting } from "../outbox/kept";
+import { isEntry, type Cell, type Hooks, type Keeping, type Snapshot } from "./snapshot";
 
-/** Where the feel pad was pressed. */
-export interface Cell {
-  phase?: Phase;
-  mood: Mood;
-}
-
-/** How the last entry is kept: on its way, on the device, or in this page alone because the device has no room. */
-export type Keeping = "writing" | "kept" | "page-only";
-
-export interface Snapshot {
-  state: OutingState;
-  advice: Advice;
-  /** The answer the next press will carry. */
-  armed: Answer;
-  /** The last entry, as it stands. */
-  last: RecordEvent | null;
-  keeping: Keeping;
-  /** Entries that only this page holds. */
-  pageOnly: number;
-  dwellFrom: number | null;
-  isOver: boolean;
-  /** What another device recorded last. */
-  fromOther: RecordEvent | null;
-  /** Whoever began the outing has ended it; what is still written down here counts too. */
-  isEndedElsewhere: boolean;
-}
-
-/** What a person records, and can take back. */
-const ENTRIES = new Set(["ask", "sign", "startle", "offer", "dwell", "mishap", "tired", "enough", "note", "media"]);
-
-/** A second equal press within this time is the same press. */
-export const DOUBLE_MS = 250;
 /** An answer pressed so soon after an ask is that ask's. */
 const SAME_ASK_MS = 3000;
-
-interface Hooks {
-  /** Entries were written to the device. */
-  onWritten?: (events: readonly RecordEvent[]) => void;
-  /** An entry lies on the device, or does not. */
-  onKept: (event: RecordEvent, keeping: Keeping) => void;
-  /** The coach's verb is another one. */
-  onVerb: (advice: Advice) => void;
-}
-
-/** Whoever began the outing here goes on with it under the same name and count. */
-function beTheBeginner({ id }: KeptOuting, events: readonly KeptEvent[]): void {
-  const device = events.find(({ event }) => event.id === `${id}:start`)?.event.device;
-  if (device === undefined) return;
-  const seqs = events.flatMap(({ event }) => (event.device === device ? [event.seq ?? 0] : []));
-  beAgain(device, Math.max(0, ...seqs));
-}
 
 /**
  * One running outing on this device: takes presses, keeps each on the device at once, and says how it stands. Knows nothing of
@@ -87,10 +40,11 @@ export class PenSession implements Holder {
   readonly plan: { -readonly [Field in keyof OutingPlan]: OutingPlan[Field] };
   private readonly live: LiveOuting;
   private readonly clock: PenClock;
-  private readonly listeners = new Set<() => void>();
+  private readonly drawing = new AfterPaint();
+  private readonly time = new OwnTime(() => this.clock.now());
   private snapshot: Snapshot;
   private lastEntryAt = -Infinity;
-  private lastPress = { key: "", at: -Infinity };
+  private readonly presses = new Presses();
   private waiting: KeptEvent[] = [];
   private writing: Promise<void> = Promise.resolve();
   private hooks: Hooks = { onKept: () => undefined, onVerb: () => undefined };
@@ -187,18 +141,10 @@ export class PenSession implements Holder {
 
   read = (): Snapshot => this.snapshot;
 
-  subscribe = (listener: () => void): (() => void) => {
-    this.listeners.add(listener);
-    return () => this.listeners.delete(listener);
-  };
+  readonly subscribe = this.drawing.subscribe;
 
-  listen(hooks: Hooks): void {
+  listen(hooks: Partial<Hooks>): void {
     this.hooks = { ...this.hooks, ...hooks };
-  }
-
-  /** Told of every entry as it lies on the device. */
-  onWritten(told: (events: readonly RecordEvent[]) => void): void {
-    this.hooks = { ...this.hooks, onWritten: told };
   }
 
   get isLasting(): boolean {
@@ -207,28 +153,14 @@ export class PenSession implements Holder {
 
   /** Milliseconds since 1970 as they really are, as far as this device's clock was measured. */
   now(): number {
-    return Math.max(this.saidNow() + this.behindMs, this.live.state.at);
+    return Math.max(this.time.real(), this.live.state.at);
   }
-
-  /** The same as this device says it, never before what it said last: what its entries carry. */
-  private saidNow(): number {
-    return Math.max(this.clock.now(), this.saidLast);
-  }
-
-  private saidLast = -Infinity;
-  /** How far this device's clock was last measured to be behind. */
-  private behindMs = 0;
 
   /** Takes over what is known of this device's clock; the outing's beginning moves with it. */
   private setClock(events: readonly RecordEvent[]): void {
-    for (const event of events) {
-      if (!this.isOwn(event) || event.recordedAt !== undefined) continue;
-      this.saidLast = Math.max(this.saidLast, Date.parse(event.at));
-      if (isClockSkew(event) && event.of === (event.device ?? this.device)) this.behindMs = event.behindSeconds * 1000;
-    }
+    this.time.learn(events.filter(this.isOwn), this.device);
     const start = events.find(({ id }) => id === `${this.outing.id}:start`);
-    if (!start || !events.some(isClockSkew)) return;
-    this.plan.startedAt = measuredTimes(events)(start);
+    if (start && events.some(isClockSkew)) this.plan.startedAt = measuredTimes(events)(start);
   }
 
   woke(): void {
@@ -252,7 +184,7 @@ export class PenSession implements Holder {
   press(cell: Cell, onceOnly: boolean, waitSeconds?: number): boolean {
     const { step, side } = this.here;
     const { armed } = this.snapshot;
-    if (this.isTwice(`${step} ${side} ${armed} ${cell.phase ?? "-"} ${cell.mood}`, onceOnly)) return false;
+    if (this.presses.isTwice(`${step} ${side} ${armed} ${cell.phase ?? "-"} ${cell.mood}`, onceOnly)) return false;
     this.snapshot = { ...this.snapshot, armed: "gave" };
     this.do({ press: "ask", answer: armed, ...cell, ...(waitSeconds === undefined ? {} : { waitSeconds }) });
     return true;
@@ -260,7 +192,7 @@ export class PenSession implements Holder {
 
   /** Another answer than gave: of the ask just recorded, of the next one, or pressed twice of one without a feel. */
   answer(answer: Answer, onceOnly: boolean): void {
-    if (this.isTwice(`answer ${answer}`, onceOnly)) return;
+    if (this.presses.isTwice(`answer ${answer}`, onceOnly)) return;
     const { last, armed } = this.snapshot;
     if (armed === answer && (answer === "none" || answer === "against" || answer === "tried")) {
       this.snapshot = { ...this.snapshot, armed: "gave" };
@@ -280,13 +212,13 @@ export class PenSession implements Holder {
 
   /** Anything that is no ask; again within a moment it is the same. */
   enter(fields: EventBody, onceOnly: boolean): RecordEvent | null {
-    return this.isTwice(JSON.stringify(fields), onceOnly) ? null : this.add(fields);
+    return this.presses.isTwice(JSON.stringify(fields), onceOnly) ? null : this.add(fields);
   }
 
   /** He did the exercise at hand unasked; again within a moment it is the same. */
   offer(onceOnly: boolean): void {
     const body = bodyOfPress({ press: "offer" }, this.here, this.now());
-    if (!this.isTwice(JSON.stringify(body), onceOnly)) this.add(body);
+    if (!this.presses.isTwice(JSON.stringify(body), onceOnly)) this.add(body);
   }
 
   /**
@@ -399,21 +331,13 @@ export class PenSession implements Holder {
     await this.kept.changeOuting(this.outing.id, { isOver: true }).catch(() => undefined);
   }
 
-  private isTwice(key: string, onceOnly: boolean): boolean {
-    const at = performance.now();
-    const isSame = onceOnly && key === this.lastPress.key && at - this.lastPress.at < DOUBLE_MS;
-    this.lastPress = isSame ? this.lastPress : { key, at };
-    return isSame;
-  }
-
   /** Records a press of what is at hand, or of what comes to hand by it. */
   private do(press: Press, line: AskLine = this.here): void {
     this.add(bodyOfPress(press, line, this.now()));
   }
 
   private add(body: EventBody, id?: string): RecordEvent {
-    const at = new Date((this.saidLast = this.saidNow())).toISOString();
-    const event = stamp(body, { at, ...(id === undefined ? {} : { id }) });
+    const event = stamp(body, { at: this.time.say(), ...(id === undefined ? {} : { id }) });
     const before = this.snapshot.advice;
     const state = this.live.take(event);
     const advice = advise(state, this.plan, this.now());
@@ -470,43 +394,6 @@ export class PenSession implements Holder {
 
   private change(part: Partial<Snapshot>): void {
     this.snapshot = { ...this.snapshot, ...part };
-    if (this.isDue) return;
-    // An entry is shown together with its being kept: one drawing instead of two.
-    if (part.keeping === "writing") this.laggard ??= setTimeout(this.drawSoon, WRITING_SHOWN_MS);
-    else this.drawSoon();
+    this.drawing.changed(part.keeping === "writing");
   }
-
-  private readonly drawSoon = (): void => {
-    clearTimeout(this.laggard);
-    this.laggard = undefined;
-    this.isDue = true;
-    afterPaint(() => {
-      this.isDue = false;
-      for (const listener of this.listeners) listener();
-    });
-  };
-
-  private laggard: ReturnType<typeof setTimeout> | undefined;
-
-  /** A drawing of all changes so far is on its way. */
-  private isDue = false;
 }
-
-/** A device that takes longer to write than this shows the entry before it is kept. */
-const WRITING_SHOWN_MS = 150;
-
-/** The touched square is painted and the entry on its way to the disk before the rest of the screen follows, a frame later. */
-function afterPaint(work: () => void): void {
-  if (typeof requestAnimationFrame === "undefined" || document.hidden) {
-    queueMicrotask(work);
-    return;
-  }
-  requestAnimationFrame(() => {
-    const channel = new MessageChannel();
-    channel.port1.addEventListener("message", work, { once: true });
-    channel.port1.start();
-    channel.port2.postMessage(null);
-  });
-}
-
-const isEntry = (event: RecordEvent): boolean => ENTRIES.has(event.type);

@@ -1,6 +1,6 @@
 import { idSchema } from "../../record/events";
 import { previewSchema } from "../bodies";
-import { csvResultSchema, importResultSchema } from "../views";
+import { csvResultSchema, importResultSchema } from "../views-of-records";
 import { endpoint } from "./endpoint";
 
 const horse = { horse: idSchema };

@@ -2,7 +2,6 @@ import { z } from "zod";
 import { anyEventSchema, idSchema } from "../../record/events";
 import { batchSchema, diaryQuerySchema, horseFieldsSchema, newHorseSchema } from "../bodies";
 import {
-  batchResultSchema,
   briefViewSchema,
   diarySchema,
   feelViewSchema,
@@ -12,6 +11,7 @@ import {
   stepViewSchema,
   stringViewSchema,
 } from "../views";
+import { batchResultSchema } from "../views-of-records";
 import { described, endpoint, json } from "./endpoint";
 
 const horse = { horse: idSchema };

@@ -1,7 +1,7 @@
 import { idSchema } from "../../record/events";
 import { horsePackSchema, packViewSchema } from "../alone";
 import { ledgerFilterSchema, ledgerQuerySchema } from "../bodies";
-import { ledgerPageSchema, ledgerSumsSchema } from "../views";
+import { ledgerPageSchema, ledgerSumsSchema } from "../views-of-records";
 import { endpoint } from "./endpoint";
 
 const horse = { horse: idSchema };

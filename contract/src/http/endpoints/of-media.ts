@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { idSchema } from "../../record/events";
 import { mediaIdSchema, mediaQuerySchema } from "../bodies";
-import { mediaViewSchema } from "../views";
+import { mediaViewSchema } from "../views-of-records";
 import { endpoint } from "./endpoint";
 
 const horse = { horse: idSchema };

@@ -4,7 +4,7 @@ import { findStep, phaseWordsOf } from "@still-pine/core/programs";
 import { lineFor, tallyOf } from "@still-pine/core/outing";
 import { MOODS, PHASES, type Mood, type Phase } from "@still-pine/core/record";
 import { MOOD_WORDS } from "../../marks/feel-square";
-import type { Cell } from "../../pen/session";
+import type { Cell } from "../../pen/snapshot";
 import { usePen, useSession } from "./pen-context";
 
 /** Pressed longer than this, the length is the wait from cue to answer. */

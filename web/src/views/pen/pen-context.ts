@@ -1,6 +1,7 @@
 import { createContext, use, useEffect, useState, useSyncExternalStore } from "react";
 import { useDispatch, useSelector } from "react-redux";
-import type { PenSession, Snapshot } from "../../pen/session";
+import type { PenSession } from "../../pen/session";
+import type { Snapshot } from "../../pen/snapshot";
 import { penSettingsChanged, type PenSettings } from "../../pen/settings";
 import type { RootState } from "../../store";
 

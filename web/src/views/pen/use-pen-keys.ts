@@ -2,7 +2,8 @@ import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { findStep, phaseWordsOf, type Program } from "@still-pine/core/programs";
 import { type Mood, type Phase, SEVERITIES, type EventBody } from "@still-pine/core/record";
 import { actionOf, type PenAction } from "../../pen/keys";
-import type { Cell, PenSession } from "../../pen/session";
+import type { PenSession } from "../../pen/session";
+import type { Cell } from "../../pen/snapshot";
 import type { PenSettings } from "../../pen/settings";
 
 interface PenKeysProps {

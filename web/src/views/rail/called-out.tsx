@@ -2,7 +2,7 @@ import { useState } from "react";
 import { findStep, phaseWordsOf } from "@still-pine/core/programs";
 import { MOODS, PHASES, type Mood, type Phase } from "@still-pine/core/record";
 import { MOOD_WORDS } from "../../marks/feel-square";
-import type { Cell } from "../../pen/session";
+import type { Cell } from "../../pen/snapshot";
 import { usePen, useSession } from "../pen/pen-context";
 
 /**

@@ -1,0 +1,42 @@
+import type { AskEvent, Day, SeriesEvent } from "../record";
+import { type Worth } from "./classify";
+import { type Shown } from "./shown";
+import { type Visit } from "./visit";
+
+/** One ask or series as evidence. `lucky`: a good one right after a miss, not yet proven. */
+export interface Entry {
+  event: AskEvent | SeriesEvent;
+  outing: number;
+  worth: Worth | "lucky" | "failed-lucky" | "series";
+  cold: boolean;
+  /** What it adds before forgetting. */
+  clean: number;
+  not: number;
+}
+
+/** A side's evidence between two outings as plain data; `SideEvidence.restore` takes it up again. */
+export interface SavedSide {
+  visits: Visit[];
+  pending: Entry[];
+  colds: { id: string; clean: boolean }[];
+  asked: number;
+  count: number;
+  weightClean: number;
+  weightNot: number;
+  days: number;
+  cleanDays: number;
+  lastDay: Day | null;
+  lastClean: Day | null;
+  lastCleanEvent: string | null;
+  freshened: Day | null;
+  shown: Shown;
+  /** Whether a sign of ease was seen since he was last tight. */
+  eased: boolean;
+  /** Of the last counted asks, whether each was clean; only where a step is judged by holds. */
+  lastOnes: boolean[];
+}
+
+/** Whether an entry is a remembered series. */
+export function isSeriesEvent(event: AskEvent | SeriesEvent): event is SeriesEvent {
+  return event.type === "series";
+}

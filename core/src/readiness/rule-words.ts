@@ -1,0 +1,112 @@
+import { gatesOf, type Program, type Step } from "../programs";
+import type { FindingCode } from "./types";
+import { percent } from "./words";
+
+interface RuleWords {
+  title: string;
+  /** What the rule asks of a step of this program, with its numbers. */
+  says(program: Program, step: Step): string;
+}
+
+const isGateStep = (program: Program, step: Step): boolean => gatesOf(program, step.id).length > 0;
+
+/** Every rule and finding in words, for someone who opens it. The numbers are the program's own. */
+export const RULES: Record<FindingCode, RuleWords> = {
+  "clean-share": {
+    title: "Often enough clean",
+    says: (program, step) => {
+      const { sure, gateSure, share, forgetBy, forgetPer, holdDays } = program.judge;
+      if (step.kind !== "moment")
+        return `Minutes, not moments: clean on ${holdDays} different days, and no miss among the last ${holdDays}.`;
+      const asked = percent(isGateStep(program, step) ? gateSure : sure);
+      return `Each ask that counts is clean or a miss. From an even start, Beta(1, 1), they make a judgement of the share that comes clean; we must be ${asked} sure that it is at least ${percent(share)}. Asks of later outings outweigh older ones: to ${percent(forgetBy)} for every ${forgetPer} of them. Remembered series count half.`;
+    },
+  },
+  "both-sides": {
+    title: "Both sides",
+    says: () => "Each side is judged by itself, and the weakest is the step's word.",
+  },
+  "different-days": {
+    title: "On different days",
+    says: (program, step) =>
+      `Asked on at least ${isGateStep(program, step) ? `${program.judge.gateDays} different days, because a gate rests on it` : `${program.judge.days} different days`}.`,
+  },
+  "cold-asks": {
+    title: "Cold asks",
+    says: ({ judge }) =>
+      `The first ask of an outing shows what stayed. The last ${judge.colds} of them must be clean; the only one, where there was only one.`,
+  },
+  relaxed: {
+    title: "Relaxed",
+    says: ({ judge }) =>
+      `Nothing tight or over, and no sign of shutting down, in the last ${judge.recent} outings of this side.`,
+  },
+  "not-proven-relaxed": {
+    title: "Not proven relaxed",
+    says: () =>
+      "Where stillness is the answer, fear can look like it. A sign of ease has to be seen, after he was last tight.",
+  },
+  light: {
+    title: "Light",
+    says: ({ judge }, { standard }) =>
+      `The usual phase of his answers in the last ${judge.recent} outings is at most ${standard.phase ?? "–"}.`,
+  },
+  "force-creep": {
+    title: "Force creep",
+    says: ({ judge }) =>
+      `The mean phase rose in each of ${judge.creepOutings} outings running, by at least ${judge.creepRise} in all. A warning, never a bar.`,
+  },
+  elsewhere: {
+    title: "Elsewhere",
+    says: (_program, { elsewhere }) =>
+      `Once clean on each side ${elsewhere.map((what) => (what === "settings" ? "standing and once moving" : `with a second ${what}`)).join(", and ")}.`,
+  },
+  fresh: {
+    title: "Fresh",
+    says: (program, step) =>
+      `Time changes no weight; it only sets when a cold check is due: ${program.judge.freshPerDay} days for each day it was shown clean, at most ${program.judge.freshAtMost}${isGateStep(program, step) ? `, and ${program.judge.gateFresh} days while a gate that asks for it lies ahead` : ""}. A clean ask of what rests on it freshens it too.`,
+  },
+  "cold-check-due": {
+    title: "Check soon",
+    says: ({ judge }) => `A check that falls due within ${judge.soonDays} days is named beforehand.`,
+  },
+  "rests-on": {
+    title: "What it rests on",
+    says: () =>
+      "What it rests on must be steady when it becomes steady. A piece that lacks only its second person counts here; a gate still asks for that.",
+  },
+  "needs-slipped": {
+    title: "A piece has slipped",
+    says: () => "It keeps its word, and gates stay shut until the piece is mended.",
+  },
+  "side-gap": {
+    title: "One side behind",
+    says: ({ judge }) =>
+      `Named from ${percent(judge.gapAtLeast)} between the shares, with ${judge.gapAsks} asks on each.`,
+  },
+  reacts: { title: "Reacts", says: (program) => cornerInWords(program, "light and tight") },
+  dull: { title: "Dull", says: (program) => cornerInWords(program, "heavy and loose") },
+  braced: { title: "Braced", says: (program) => cornerInWords(program, "heavy and tight") },
+  "shut-down": {
+    title: "Shut down",
+    says: () => "Does not look about, no blinking or chewing, no interest: such a horse cannot answer.",
+  },
+  lucky: {
+    title: "Not tested yet",
+    says: () =>
+      "A good answer right after none or against is rewarded like any other, and counts when the next one, as light or lighter, is clean too.",
+  },
+  anticipates: {
+    title: "Anticipates",
+    says: ({ judge }) => `Named from ${judge.offersAtLeast} offers within the last ${judge.recent} outings.`,
+  },
+  overridden: {
+    title: "Overridden",
+    says: () => "A person lets the next steps start. It changes no word and opens no gate.",
+  },
+  held: { title: "Held", says: () => "A hold lies over the word until the person takes it away." },
+};
+
+function cornerInWords({ judge }: Program, corner: string): string {
+  return `At least ${judge.cornerAtLeast} answers ${corner} in the last ${judge.recent} outings, and ${percent(judge.cornerShare)} of all.`;
+}
