@@ -22,9 +22,10 @@ export const optionsOf = (name) => ({
   logLevel: "warn",
   output: {
     dir: path.join(root, "server/dist"),
-    entryFileNames: `${name}.mjs`,
+    // A snapshot is made of a program in one file of the older kind.
+    entryFileNames: name === "assess" ? "assess.cjs" : `${name}.mjs`,
     chunkFileNames: `${name}-[name].mjs`,
-    format: "esm",
+    format: name === "assess" ? "cjs" : "esm",
     minify: name === "assess",
   },
 });

@@ -72,7 +72,7 @@ need_modules() {
 
 # is_there WHAT: whether everything a build of WHAT made is still there.
 is_there() {
-  local file made="server/dist/assess.mjs"
+  local file made="server/dist/assess.cjs"
   [ "$1" = all ] && made="server/dist/start.mjs server/dist/data.mjs server/dist/worker.mjs web/dist/index.html"
   [ -f "$root/.cache/built-$1" ] || return 1
   for file in $made; do [ -f "$root/$file" ] || return 1; done

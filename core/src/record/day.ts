@@ -37,6 +37,9 @@ export function dayIn(timeZone: string, instant: string | number): Day {
   return formatter.format(typeof instant === "string" ? Date.parse(instant) : instant);
 }
 
+/** Forgets the zones that were asked for: a program that is laid down as it is takes none of this machine along. */
+export const forgetZones = (): void => formatters.clear();
+
 /** True for an IANA zone this machine knows. */
 export function isTimeZone(name: string): boolean {
   try {

@@ -11,7 +11,17 @@ export {
   type FieldIs,
 } from "./declared";
 export * from "./age";
-export { addDays, dayIn, daysBetween, EARLIEST_YEAR, isTimeZone, LATEST_YEAR, noonIn, type Day } from "./day";
+export {
+  addDays,
+  dayIn,
+  daysBetween,
+  EARLIEST_YEAR,
+  isTimeZone,
+  forgetZones,
+  LATEST_YEAR,
+  noonIn,
+  type Day,
+} from "./day";
 export { FIXED_FIELDS, resolveCorrections, type Corrections, type Standing } from "./corrections";
 export { compareEvents, isClockSkew, measuredClocks, measuredTimes, orderEvents } from "./order";
 export { arePair, pairUp, type Pair } from "./pairs";

@@ -23,6 +23,19 @@ const fileWith = (text: string): string => {
 };
 
 describe("bin/assess", () => {
+  it("says the same from its snapshot and from the program itself, which other settings of Node take", () => {
+    const file = fileWith(EXAMPLE);
+    for (const form of [[], ["--explain"], ["--table"], ["--step", "flex", "--explain"]]) {
+      const words = ["--now", NOW, ...form, file];
+      const plain = spawnSync(ASSESS, words, {
+        encoding: "utf8",
+        env: { ...process.env, NODE_OPTIONS: "--no-deprecation" },
+      });
+      expect(plain.stdout.length).toBeGreaterThan(1000);
+      expect(run(words).stdout).toBe(plain.stdout);
+    }
+  });
+
   it("prints now, horse, program, a judgement of every step in the order of the road, warnings, gates and what is next", () => {
     const { status, stdout, stderr } = run(["--now", NOW, fileWith(EXAMPLE)]);
     expect([status, stderr]).toEqual([0, ""]);

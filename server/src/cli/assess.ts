@@ -1,5 +1,6 @@
 import { closeSync, fstatSync, openSync, readFileSync, readSync } from "node:fs";
 import { parseArgs } from "node:util";
+import { startupSnapshot } from "node:v8";
 import {
   parseProgram,
   parseRecord,
@@ -13,6 +14,7 @@ import { chosenProgram, explainStep, type HorseAbout } from "@still-pine/core/re
 import { assessRecord, type Assessed } from "./assess-record";
 import { mindClosedPipes } from "../process/safely";
 import { explainInWords, tableOf } from "./for-people";
+import { warmUp } from "./warm-up";
 import { jsonMistake } from "../refusals/json-mistake";
 
 /** `bin/assess FILE|-`: prints the verdicts of a horse record. Exit 2 with clear lines on a bad file. */
@@ -186,15 +188,25 @@ function printed(assessed: ReturnType<typeof assess>, { form, step }: Arguments)
     .join("\n\n");
 }
 
-mindClosedPipes();
-try {
-  const words = readArguments(process.argv.slice(2));
-  const assessed = assess(words);
-  for (const warning of assessed.assessment.warnings)
-    process.stderr.write(`warning: ${warning.event ? `${warning.event}: ` : ""}${warning.text}\n`);
-  process.stdout.write(`${printed(assessed, words)}\n`);
-} catch (cause) {
-  if (!(cause instanceof BadInput)) throw cause;
-  process.stderr.write(`${cause.lines.join("\n")}\n`);
-  process.exitCode = 2;
+/** Reads the words of the command line and prints what they ask for. */
+function main(): void {
+  mindClosedPipes();
+  try {
+    const words = readArguments(process.argv.slice(2));
+    const assessed = assess(words);
+    for (const warning of assessed.assessment.warnings)
+      process.stderr.write(`warning: ${warning.event ? `${warning.event}: ` : ""}${warning.text}\n`);
+    process.stdout.write(`${printed(assessed, words)}\n`);
+  } catch (cause) {
+    if (!(cause instanceof BadInput)) throw cause;
+    process.stderr.write(`${cause.lines.join("\n")}\n`);
+    process.exitCode = 2;
+  }
 }
+
+// Built as a snapshot of a program that is loaded already, it begins here when it is taken up; otherwise at once.
+if (startupSnapshot.isBuildingSnapshot()) {
+  const sample = process.env["SAMPLE"];
+  if (sample) warmUp(() => void printed(assess(readArguments([sample])), readArguments([sample])));
+  startupSnapshot.setDeserializeMainFunction(main);
+} else main();

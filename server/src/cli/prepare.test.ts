@@ -64,7 +64,7 @@ describe("what was built", () => {
   it("of bin/assess alone is built again where it is gone", () => {
     need("assess");
     need("assess");
-    rmSync(path.join(root, "server/dist/assess.mjs"));
+    rmSync(path.join(root, "server/dist/assess.cjs"));
     need("assess");
     expect(builds()).toBe("assess assess");
   });
