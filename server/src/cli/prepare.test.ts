@@ -11,8 +11,8 @@ const BUILD = `
   const root = new URL("../..", import.meta.url).pathname;
   const only = process.argv[2];
   for (const folder of ["server/dist", "web/dist"]) mkdirSync(root + folder, { recursive: true });
-  const made = only ? [only] : ["start", "data", "worker"];
-  for (const name of made) writeFileSync(root + "server/dist/" + name + ".mjs", "");
+  const made = only ? [only + ".cjs"] : ["start.mjs", "data.mjs", "worker.mjs"];
+  for (const name of made) writeFileSync(root + "server/dist/" + name, "");
   if (!only) writeFileSync(root + "web/dist/index.html", "");
   appendFileSync(root + "builds", (only ?? "all") + " ");
 `;
