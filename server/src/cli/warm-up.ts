@@ -1,3 +1,4 @@
+/* oxlint-disable no-extend-native, unicorn/no-array-sort, unicorn/no-array-reverse -- lent while a snapshot is made alone: arrays get these methods when it is taken up */
 import { forgetZones } from "@still-pine/core/record";
 
 /** What arrays get only after a snapshot is taken up. */
