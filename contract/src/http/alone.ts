@@ -1,5 +1,7 @@
 import { z } from "zod";
 import { PRECISIONS, SEXES } from "@still-pine/core/record";
+import type { HorseFold } from "@still-pine/core/readiness";
+import { shapedAs } from "./shaped";
 import { idSchema } from "../record/events";
 import { troubleViewSchema } from "./troubles";
 import { DIALECTS, UNIT_SYSTEMS } from "./bodies";
@@ -39,7 +41,9 @@ export const horsePackSchema = z.object({
     programId: text,
     version: count,
   }),
-  fold: z.looseObject({ judge: text }).describe("What was gathered of him before his latest outing."),
+  fold: shapedAs<HorseFold>()(z.looseObject({ judge: text })).describe(
+    "What was gathered of him before his latest outing.",
+  ),
   ofHorse: z
     .array(event)
     .describe("What is said of the horse itself, with every correction of it; people and places by id."),

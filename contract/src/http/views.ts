@@ -21,7 +21,7 @@ import { UNIT_SYSTEMS, DIALECTS } from "./bodies";
 export const day = z.iso.date();
 export const text = z.string();
 export const count = z.int().min(0);
-export const status = z.literal(STATUSES as unknown as readonly ["untried", ...typeof STATUSES]);
+export const status = z.literal(STATUSES);
 const sideKeys = ["near", "off", "none", "near-fore", "near-hind", "off-fore", "off-hind"] as const satisfies SideKey[];
 const bySide = <Shape extends z.ZodType>(shape: Shape) => z.partialRecord(z.literal(sideKeys), shape);
 export const event = shapedAs<RecordEvent>()(z.looseObject({ id: text, at: text, type: text }));

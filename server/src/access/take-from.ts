@@ -44,15 +44,15 @@ async function beyondRights(
 ): Promise<Map<number, InputProblem[]>> {
   const owner = (await horsesOfOutings(client, yard.id, [outing])).get(outing);
   const whyNot = ({ horse, outing: named, event: sent }: Offered): InputProblem | null => {
-    const event = (sent ?? {}) as Record<string, unknown>;
+    const { device, type, of } = (sent ?? {}) as Record<string, unknown>;
     if (named !== outing || horse !== owner)
       return { path: "outing", expected: "the outing this phone writes down", found: "another" };
-    if (event["device"] !== recorder)
-      return { path: "event.device", expected: "the device that was let in", found: shown(event["device"]) };
-    if (!eventTypeOf(event["type"])?.byHelper)
-      return { path: "event.type", expected: "what a helper writes down", found: shown(event["type"]) };
-    if (event["type"] === "clock-skew" && event["of"] !== recorder)
-      return { path: "event.of", expected: "this phone's own clock", found: shown(event["of"]) };
+    if (device !== recorder)
+      return { path: "event.device", expected: "the device that was let in", found: shown(device) };
+    if (!eventTypeOf(type)?.byHelper)
+      return { path: "event.type", expected: "what a helper writes down", found: shown(type) };
+    if (type === "clock-skew" && of !== recorder)
+      return { path: "event.of", expected: "this phone's own clock", found: shown(of) };
     return null;
   };
   return new Map(

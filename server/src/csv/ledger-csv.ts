@@ -1,3 +1,4 @@
+import { is } from "@still-pine/core/record";
 import { stringify } from "csv-stringify/sync";
 import type { LedgerFilter, LedgerRowView } from "@still-pine/contract/http";
 import type { Db } from "../db/pool";
@@ -88,7 +89,7 @@ function cellOf(row: LedgerRowView, column: Column, nameOf: (horse: string) => s
     case "struck_out":
       return row.voided ? "yes" : "";
     case "care":
-      return row.kind === "care" ? shownIn(event["kind"]) : "";
+      return row.event && is(row.event, "care") ? row.event.kind : "";
     default:
       return shownIn(event[FIELD_OF[column] ?? column]);
   }

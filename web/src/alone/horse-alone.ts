@@ -96,7 +96,7 @@ function goOnAlone(
   timeZone: string,
   book: ProgramBook,
 ): { fold: HorseFold; open: FoldedOuting | null; isBehind: boolean } {
-  const fold = pack.fold as unknown as HorseFold;
+  const { fold } = pack;
   const about = readAbout(folded.ofHorse, timeZone);
   const inWork = isInWork(folded.ofHorse);
   // Everything there is of him lies here: then it is gathered anew, whatever was changed.

@@ -100,7 +100,8 @@ function expectedInWords({ is }: Field, { units }: Ways): string {
 
 /** An event's fields as they stand in a form. A measure stands there as it was typed. */
 export function toForm(fields: readonly Field[], event: Fields, { units, timeZone }: Ways): FormValues {
-  const typed = (event["typed"] ?? {}) as Record<string, string>;
+  const { typed: said } = event;
+  const typed = (said ?? {}) as Record<string, string>;
   return Object.fromEntries(
     fields.flatMap(({ name, is }) => {
       const value = event[name];

@@ -344,7 +344,7 @@ async function upgrade(db: IDBPDatabase<Shape>, before: number, tx: Upgrade): Pr
     // Refused ones were marked as sent, with the reason.
     for (const name of ["events", "media"] as const)
       for (let cursor = await tx.objectStore(name).openCursor(); cursor; cursor = await cursor.continue())
-        if (cursor.value.refused !== undefined) await cursor.update({ ...cursor.value, sent: 2 } as never);
+        if (cursor.value.refused !== undefined) await cursor.update({ ...cursor.value, sent: 2 });
   }
 }
 

@@ -1,6 +1,5 @@
 import type { RailView } from "@still-pine/contract/http";
 import { DEFAULT_LINE, type Caps, type Exercise } from "@still-pine/core/outing";
-import type { ProgramFile } from "@still-pine/core/programs";
 import { is, type RecordEvent } from "@still-pine/core/record";
 import { api } from "../api";
 import { problemOf } from "../parts/problem";
@@ -21,7 +20,7 @@ export function outingFrom(view: RailView): KeptOuting {
     horse: view.horse,
     horseName: view.horseName,
     program: view.program,
-    ...(view.programFile ? { programFile: view.programFile as unknown as ProgramFile } : {}),
+    ...(view.programFile ? { programFile: view.programFile } : {}),
     ...(plan?.checkUp ? { checkUp: plan.checkUp } : {}),
     startedAt: view.startedAt,
     exercises: plan?.exercises ?? linesOf(view.events),
