@@ -34,7 +34,7 @@ export interface KillReport {
 }
 
 const HORSES = ["k1", "k2", "k3"];
-const ASSESS = new URL("../server/dist/assess.mjs", import.meta.url).pathname;
+const ASSESS = new URL("../server/dist/assess.cjs", import.meta.url).pathname;
 const MOST_SAID = 64 * 1024 * 1024;
 /** After so many a new yard is begun: what a yard has to do at a change of zone grows with all that it holds. */
 const KILLS_OF_A_YARD = 100;

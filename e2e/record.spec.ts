@@ -195,6 +195,16 @@ test("15.2 stays 15.2 hands, in a yard of pounds and inches too", async ({ page 
     .click();
   await expect(page.getByRole("dialog")).toContainText("a hand has four inches");
   await page.keyboard.press("Escape");
+  // A tape's girth and length propose a weight, which one press takes over.
+  await page.getByRole("button", { name: "Write something of him" }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByRole("radio", { name: "Weight and girth" }).click();
+  await dialog.getByLabel(/^Girth/).fill("180 cm");
+  await dialog.getByLabel(/^Length/).fill("160 cm");
+  await dialog.getByRole("button", { name: /^Take / }).click();
+  await expect(dialog.getByLabel("Weighed by")).toHaveValue("tape");
+  await expect(dialog.getByLabel(/^Weight/)).not.toHaveValue("");
+  await page.keyboard.press("Escape");
   await add("Height", /^Withers/, "15.2");
   await add("Weight and girth", /^Weight/, "900 lb");
   await expect(list).toContainText("withers 15.2 hands");

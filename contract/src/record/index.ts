@@ -8,6 +8,7 @@ export { anyEventSchema, idSchema, instantSchema, isKnownType, labelSchema, misf
 export {
   isTooDeep,
   LEVELS_MOST,
+  pathInWords,
   problemInWords,
   problemsFrom,
   shown,

@@ -53,4 +53,13 @@ describe("weight from a tape", () => {
   // Carroll & Huntington 1988, Equine Vet J 20:41–45: weight = girth² × length / 11 877 (cm). By the formula itself:
   // 180² × 160 / 11877 = 436.47.
   it("follows the published formula for adults", () => expect(weightFromTape(180, 160)).toBeCloseTo(436.47, 2));
+
+  // Bulletins of extension services give it in pounds and inches, rounded: girth² × length ÷ 330 for adults (from memory).
+  it("agrees within a hundredth with the rule in pounds and inches", () => {
+    for (let girth = 140; girth <= 220; girth += 10)
+      for (let length = 130; length <= 190; length += 10) {
+        const pounds = ((girth / 2.54) ** 2 * (length / 2.54)) / 330;
+        expect(weightFromTape(girth, length) / (pounds * 0.45359237)).toBeCloseTo(1, 2);
+      }
+  });
 });

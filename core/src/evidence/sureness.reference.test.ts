@@ -35,7 +35,58 @@ describe("tail probabilities of the beta distribution", () => {
         expect(sureOf(clean, not, 0.75)).toBeCloseTo(1 - jStat.beta.cdf(0.75, 1 + clean, 1 + not), 6);
   });
 
-  it("match the published table: I_0.75(a, b) for a = 6, b = 1 and a = b", () => {
+  /**
+   * Upper critical values of the F distribution, NIST/SEMATECH e-Handbook of Statistical Methods, section 1.3.6.7.3: rows of the tables
+   * for 10 %, 5 % and 1 %, with three decimals. P(F > x) with m and n degrees of freedom is 1 − I_y(m/2, n/2) at y = mx / (mx + n):
+   * Abramowitz & Stegun 26.6.2.
+   */
+  it.each([
+    [
+      0.1,
+      [
+        [2, 2, 9],
+        [4, 4, 4.107],
+        [6, 6, 3.055],
+        [10, 10, 2.323],
+        [10, 20, 1.937],
+        [20, 10, 2.201],
+        [20, 20, 1.794],
+      ],
+    ],
+    [
+      0.05,
+      [
+        [2, 2, 19],
+        [2, 10, 4.103],
+        [4, 4, 6.388],
+        [4, 10, 3.478],
+        [6, 6, 4.284],
+        [6, 12, 2.996],
+        [8, 8, 3.438],
+        [10, 10, 2.978],
+        [10, 20, 2.348],
+        [20, 10, 2.774],
+        [20, 20, 2.124],
+      ],
+    ],
+    [
+      0.01,
+      [
+        [2, 2, 99],
+        [4, 4, 15.977],
+        [6, 6, 8.466],
+        [10, 10, 4.849],
+        [20, 20, 2.938],
+      ],
+    ],
+  ] as const)("match the published table of the F distribution at %d", (level, rows) => {
+    for (const [m, n, x] of rows) {
+      const share = (m * x) / (m * x + n);
+      expect(sureOf(m / 2 - 1, n / 2 - 1, share)).toBeCloseTo(level, 3);
+    }
+  });
+
+  it("are symmetric", () => {
     // Symmetry I_x(a, b) = 1 − I_{1−x}(b, a): DLMF 8.17.4.
     expect(sureOf(2, 4, 0.75)).toBeCloseTo(1 - sureOf(4, 2, 0.25), 12);
     expect(sureOf(3, 3, 0.5)).toBeCloseTo(0.5, 12);

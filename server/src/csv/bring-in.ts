@@ -6,7 +6,7 @@ import type { InputProblem } from "@still-pine/contract/record";
 import { noonIn, type RecordEvent, fieldOf } from "@still-pine/core/record";
 import { Refusal } from "../refusals/refusal";
 import { listHorses } from "../store/horses";
-import { take, type Offered } from "../recording/take-events";
+import { byItself, take, type Offered } from "../recording/take-events";
 import { horseEventsAsTheyStand } from "../store/events";
 import type { Yard } from "../store/yard";
 import { asWritten } from "./cells";
@@ -88,11 +88,10 @@ export async function bringInCsv(
       ? { ...one.offered, event: before.body }
       : one.offered;
   });
-  const { results } = await take(client, yard, offered, now);
+  const { results } = await take(client, yard, offered, now, { where: byItself });
   results.forEach((result, index) => {
     const line = read[index]?.line ?? 0;
-    for (const why of result.why ?? [])
-      refused.push({ ...why, path: `line ${line}, ${why.path.replace(/^events\[\d+\]\.(event\.)?/, "")}` });
+    for (const why of result.why ?? []) refused.push({ ...why, path: `line ${line}, ${why.path}` });
   });
   const count = (wanted: string): number => results.filter(({ result }) => result === wanted).length;
   return {

@@ -4,6 +4,7 @@ import {
   isTooDeep,
   LEVELS_MOST,
   parseEvent,
+  pathInWords,
   shown,
   unstorable,
   type InputProblem,
@@ -38,7 +39,15 @@ interface Batch {
   offered: readonly Offered[];
   candidates: (StoredEvent | null)[];
   refused: Map<number, InputProblem[]>;
+  where: Where;
 }
+
+type Place = readonly PropertyKey[];
+/** Where in what was sent an item stands, and the event within it; empty for who names the place himself. */
+export type Where = (index: number) => { item: Place; event: Place };
+const inBatch: Where = (index) => ({ item: ["events", index], event: ["events", index, "event"] });
+/** For a file whose lines are named by whoever read it. */
+export const byItself: Where = () => ({ item: [], event: [] });
 
 /**
  * Takes a batch of events: each is stored, was there already, or is refused with the reason; a bad one does not stop the
@@ -55,6 +64,8 @@ export async function takeEvents(pool: Pool, yard: Yard, offered: readonly Offer
 export interface Sender {
   /** Written just now, not read from a file that may be old. */
   isNew?: boolean;
+  /** How problems name what they are about; as a place in the batch where nothing is said. */
+  where?: Where;
   /** What of the batch is not looked at, by its place, and why. */
   refused?: ReadonlyMap<number, InputProblem[]>;
   /** Whether they may be shown what is stored; all of it where nothing is said. */
@@ -73,15 +84,15 @@ export async function take(
   now: string,
   sender: Sender = {},
 ): Promise<Taken> {
-  const { isNew = false, refused = new Map(), maySee = () => true } = sender;
+  const { isNew = false, refused = new Map(), maySee = () => true, where = inBatch } = sender;
   const horses = await lockHorses(
     client,
     yard.id,
     offered.map((one) => one.horse),
   );
-  const batch: Batch = { offered, candidates: [], refused: new Map(refused) };
+  const batch: Batch = { offered, candidates: [], refused: new Map(refused), where };
   batch.candidates = offered.map((one, index) =>
-    batch.refused.has(index) ? null : readOne(one, index, { horses, book: yard.book }, batch.refused, isNew),
+    batch.refused.has(index) ? null : readOne(one, index, { horses, book: yard.book }, batch, isNew),
   );
   const unclaimed = await fileOutings(client, yard, batch);
   await refuseUnfitCorrections(client, yard, batch, horses, sender);
@@ -121,31 +132,32 @@ function readOne(
   { horse, outing, event }: Offered,
   index: number,
   { horses, book }: { horses: ReadonlyMap<string, StoredHorse>; book: ProgramBook },
-  refused: Map<number, InputProblem[]>,
+  { refused, where }: Pick<Batch, "refused" | "where">,
   isNew: boolean,
 ): StoredEvent | null {
-  const at = `events[${index}]`;
+  const { item, event: place } = where(index);
   const refuse = (...why: InputProblem[]): null => {
     refused.set(index, why);
     return null;
   };
   const known = horses.get(horse);
-  if (!known) return refuse({ path: `${at}.horse`, expected: "a horse of this yard", found: shown(horse) });
+  if (!known)
+    return refuse({ path: pathInWords([...item, "horse"]), expected: "a horse of this yard", found: shown(horse) });
   if (isTooDeep(event))
     return refuse({
-      path: `${at}.event`,
+      path: pathInWords(place),
       expected: `at most ${LEVELS_MOST} levels of lists and objects`,
       found: "more",
     });
   const bad = unstorable(event) ?? unstorable(outing);
-  if (bad) return refuse({ path: `${at}.event`, expected: "text a database can hold", found: bad });
-  const parsed = parseEvent(event, ["events", index, "event"], book.find(known.programId), isNew);
+  if (bad) return refuse({ path: pathInWords(place), expected: "text a database can hold", found: bad });
+  const parsed = parseEvent(event, [...place], book.find(known.programId), isNew);
   if (parsed.problems) return refuse(...parsed.problems);
   return { horseId: horse, outingId: outing, event: parsed.event };
 }
 
 function resultsOf(
-  { offered, candidates, refused }: Batch,
+  { offered, candidates, refused, where }: Batch,
   stored: ReadonlyMap<string, StoredEvent>,
   fresh: ReadonlySet<string>,
   maySee: (stored: StoredEvent) => boolean,
@@ -165,7 +177,7 @@ function resultsOf(
         result: "refused",
         why: [
           {
-            path: `events[${index}].event.id`,
+            path: pathInWords([...where(index).event, "id"]),
             expected: maySee(there)
               ? `an id of its own, or the same event as the one stored under it: ${shortly(there)}`
               : "an id of its own: this one is taken",
@@ -212,13 +224,13 @@ async function fileOutings(client: PoolClient, yard: Yard, batch: Batch): Promis
     const whose = owner ?? unclaimed.get(id) ?? null;
     if (whose === null) unclaimed.set(id, one.horseId);
     if (whose === null || whose === one.horseId) one.outingId = id;
-    else refuse(batch, index, [strangeOuting(index, one.outingId)]);
+    else refuse(batch, index, [strangeOuting(batch.where(index).item, one.outingId)]);
   }
   return unclaimed;
 }
 
-const strangeOuting = (index: number, outing: string): InputProblem => ({
-  path: `events[${index}].outing`,
+const strangeOuting = (item: Place, outing: string): InputProblem => ({
+  path: pathInWords([...item, "outing"]),
   expected: "an outing of the same horse",
   found: shown(outing),
 });
@@ -241,7 +253,7 @@ async function claimNewOutings(
   const owners = await claimOutings(client, yard.id, claims);
   batch.candidates.forEach((one, index) => {
     if (!one?.outingId || !claims.has(one.outingId) || owners.get(one.outingId) === one.horseId) return;
-    refuse(batch, index, [strangeOuting(index, one.outingId)]);
+    refuse(batch, index, [strangeOuting(batch.where(index).item, one.outingId)]);
   });
   return new Set([...owners.keys()].filter((id) => owners.get(id) === claims.get(id)));
 }
@@ -291,7 +303,7 @@ async function refuseUnfitCorrections(
       refuse(
         batch,
         index,
-        why.map((problem) => ({ ...problem, path: `events[${index}].event.${problem.path}` })),
+        why.map((problem) => ({ ...problem, path: pathInWords([...batch.where(index).event, problem.path]) })),
       );
   });
 }

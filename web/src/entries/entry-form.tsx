@@ -2,6 +2,7 @@ import type { EventType, Field } from "@still-pine/core/record";
 import { useState, type ReactNode } from "react";
 import type { YardView } from "@still-pine/contract/http";
 import type { Program } from "@still-pine/core/programs";
+import { TapeHint } from "./tape-hint";
 import { EntryFields } from "./entry-fields";
 import { changesBetween, readForm, toForm, wholeErrors, type FormErrors, type FormValues } from "./form-values";
 
@@ -65,6 +66,9 @@ export function EntryForm({
         yard={yard}
         onChange={(name, value) => setValues((now) => ({ ...now, [name]: value }))}
       />
+      {type.type === "weight" && (
+        <TapeHint values={values} yard={yard} onTake={(taken) => setValues((now) => ({ ...now, ...taken }))} />
+      )}
       {Object.keys(errors).length > 0 && (
         <p role="alert" className="font-semibold text-clay">
           {stray.length > 0

@@ -1,4 +1,4 @@
-import { useEffect, useLayoutEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { findStep, phaseWordsOf, type Program } from "@still-pine/core/programs";
 import { type Mood, type Phase, SEVERITIES, type EventBody } from "@still-pine/core/record";
 import { actionOf, type PenAction } from "../../pen/keys";
@@ -24,18 +24,24 @@ const clamp = (value: number): number => Math.min(4, Math.max(0, value));
 
 /** Everything a remote, a numeric pad or a keyboard can do. */
 export function usePenKeys(props: PenKeysProps): { cursor: Cell | null; pending: string | null } {
-  const [cursor, setCursor] = useState<Cell | null>(null);
-  const [pending, setPending] = useState<"fright" | "finish" | Phase | null>(null);
-  const held = useRef({ ...props, cursor, pending });
+  // What was pressed so far counts for the next key at once; that it is drawn may take a moment longer than a quick hand.
+  const begun = useRef<Begun>(NOTHING_BEGUN);
+  const [shown, setShown] = useState(NOTHING_BEGUN);
+  const begin = useCallback((part: Partial<Begun>): void => {
+    begun.current = { ...begun.current, ...part };
+    setShown(begun.current);
+  }, []);
+  const held = useRef(props);
   // A key pressed the moment the pad is seen counts: these are in place before it is drawn.
   useLayoutEffect(() => {
-    held.current = { ...props, cursor, pending };
+    held.current = props;
   });
+  const { cursor, pending } = shown;
   useEffect(() => {
     if (pending === null) return undefined;
-    const timer = setTimeout(() => setPending(null), PENDING_MS);
+    const timer = setTimeout(() => begin({ pending: null }), PENDING_MS);
     return () => clearTimeout(timer);
-  }, [pending]);
+  }, [pending, begin]);
   useLayoutEffect(() => {
     const listen = (event: KeyboardEvent): void => {
       const { settings } = held.current;
@@ -46,15 +52,30 @@ export function usePenKeys(props: PenKeysProps): { cursor: Cell | null; pending:
       const action = actionOf(settings.keyMap, event.key);
       if (!action) return;
       event.preventDefault();
-      if (!event.repeat || action in ARROWS) act(action, { ...held.current, setCursor, setPending });
+      if (!event.repeat || action in ARROWS)
+        act(action, {
+          ...held.current,
+          ...begun.current,
+          setCursor: (now) => begin({ cursor: now }),
+          setPending: (now) => begin({ pending: now }),
+        });
     };
     window.addEventListener("keydown", listen);
     return () => window.removeEventListener("keydown", listen);
-  }, []);
+  }, [begin]);
   return { cursor, pending: pendingInWords(pending, props.session.plan.program) };
 }
 
-function pendingInWords(pending: "fright" | "finish" | Phase | null, program: Program): string | null {
+type Pending = "fright" | "finish" | Phase | null;
+
+/** What was begun with keys and is not an entry yet. */
+interface Begun {
+  cursor: Cell | null;
+  pending: Pending;
+}
+const NOTHING_BEGUN: Begun = { cursor: null, pending: null };
+
+function pendingInWords(pending: Pending, program: Program): string | null {
   if (pending === null) return null;
   if (pending === "fright") return "Fright: how big, 1 to 4?";
   if (pending === "finish") return "Once more to end the outing";
@@ -63,12 +84,11 @@ function pendingInWords(pending: "fright" | "finish" | Phase | null, program: Pr
 
 const ARROWS = { up: [0, -1], down: [0, 1], left: [1, 0], right: [-1, 0] } as const;
 
-type Held = PenKeysProps & {
-  cursor: Cell | null;
-  pending: "fright" | "finish" | Phase | null;
-  setCursor: (cell: Cell) => void;
-  setPending: (pending: "fright" | "finish" | Phase | null) => void;
-};
+type Held = PenKeysProps &
+  Begun & {
+    setCursor: (cell: Cell) => void;
+    setPending: (pending: Pending) => void;
+  };
 
 function act(action: PenAction, held: Held): void {
   const { session, settings, steps, press, pending } = held;
