@@ -42,5 +42,18 @@ export default defineConfig({
       },
     }),
   ],
-  build: { outDir: "dist", emptyOutDir: true, target: "es2022", modulePreload: { polyfill: false } },
+  build: {
+    outDir: "dist",
+    emptyOutDir: true,
+    target: "es2022",
+    modulePreload: { polyfill: false },
+    rolldownOptions: {
+      output: {
+        // What keeps and presses is small, and every page that records needs all of it: one file instead of several.
+        codeSplitting: {
+          groups: [{ name: "keeping", test: /web\/src\/outbox\/(running|stamp|device)|core\/src\/recording/ }],
+        },
+      },
+    },
+  },
 });
