@@ -16,6 +16,8 @@ select 'horse-' || lpad(h::text, 4, '0') as horse_id,
        timestamptz '2006-01-02 09:00+00' + make_interval(days => (o * :days_between + h % :days_between)::int, mins => h % 400) as start
 from generate_series(1, :horses) h, generate_series(0, :outings - 1) o;
 
+insert into outing_owner (yard_id, outing_id, horse_id) select :yard, outing_id, horse_id from outing_plan;
+
 insert into event (yard_id, id, horse_id, outing_id, at, type, body)
 select :yard, p.outing_id || ':start', p.horse_id, p.outing_id, p.start, 'outing-start',
   jsonb_build_object('id', p.outing_id || ':start', 'at', to_char(p.start at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"'),

@@ -255,7 +255,12 @@ async function bareInserts(pool, yard, outing) {
         yard.id,
         outing,
       ]);
-      const names = Object.keys(rows[0]);
+      // What the database works out by itself is not inserted.
+      const { rows: plain } = await client.query(
+        "select column_name::text as name from information_schema.columns where table_name = $1 and is_generated = 'NEVER' order by ordinal_position",
+        [table],
+      );
+      const names = plain.map(({ name }) => name);
       const types = await typesOf(client, table, names);
       const cell = (row, name) => {
         if (name === "id") return `bare-${row.id}`;
