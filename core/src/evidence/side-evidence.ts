@@ -329,8 +329,8 @@ export class SideEvidence {
   private noteLast(clean: boolean, times: number): void {
     if (this.step.kind === "moment") return;
     const { holdDays } = this.numbers;
-    const fresh = Array<boolean>(Math.min(times, holdDays)).fill(clean);
-    this.lastOnes = [...this.lastOnes, ...fresh].slice(-holdDays);
+    for (let n = Math.min(times, holdDays); n > 0; n -= 1)
+      if (this.lastOnes.push(clean) > holdDays) this.lastOnes.shift();
   }
 
   /** Adds a visit to the weights: what came before it is outweighed by what it added. */

@@ -217,8 +217,7 @@ export class PenSession implements Holder {
 
   /** He did the exercise at hand unasked; again within a moment it is the same. */
   offer(onceOnly: boolean): void {
-    const body = bodyOfPress({ press: "offer" }, this.here, this.now());
-    if (!this.presses.isTwice(JSON.stringify(body), onceOnly)) this.add(body);
+    this.enter(bodyOfPress({ press: "offer" }, this.here, this.now()), onceOnly);
   }
 
   /**

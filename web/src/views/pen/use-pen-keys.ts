@@ -28,8 +28,11 @@ export function usePenKeys(props: PenKeysProps): { cursor: Cell | null; pending:
   const begun = useRef<Begun>(NOTHING_BEGUN);
   const [shown, setShown] = useState(NOTHING_BEGUN);
   const begin = useCallback((part: Partial<Begun>): void => {
-    begun.current = { ...begun.current, ...part };
-    setShown(begun.current);
+    const now = { ...begun.current, ...part };
+    // Most keys begin nothing: then nothing is drawn for it.
+    if (now.cursor === begun.current.cursor && now.pending === begun.current.pending) return;
+    begun.current = now;
+    setShown(now);
   }, []);
   const held = useRef(props);
   // A key pressed the moment the pad is seen counts: these are in place before it is drawn.
