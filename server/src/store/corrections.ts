@@ -26,7 +26,7 @@ export async function correctionsOf(
   const given = new Set(events.map(({ event }) => event.id));
   if (given.size === 0) return [];
   const naming = (ids: readonly string[]): Promise<StoredEvent[]> =>
-    readEvents(db, "yard_id = $1 and horse_id = $2 and replaces = any($3)", [yardId, horseId, ids]);
+    readEvents(db, "yard_id = $1 and horse_id = $2 and replaces = any($3) order by arrival", [yardId, horseId, ids]);
   const direct = (await naming([...given])).filter(({ event }) => !given.has(event.id));
   if (direct.length === 0) return [];
   const further = await naming(direct.map(({ event }) => event.id));

@@ -27,20 +27,23 @@ export async function eventsOfHorseAtMost(
 
 /** What is said of the horse itself, outside of any outing. */
 export const horseEventsOf = (db: Db, yardId: string, horseId: string): Promise<StoredEvent[]> =>
-  readEvents(db, "yard_id = $1 and horse_id = $2 and outing_id is null", [yardId, horseId]);
+  readEvents(db, `yard_id = $1 and horse_id = $2 and outing_id is null ${AS_THEY_CAME}`, [yardId, horseId]);
 
 export const eventsOfOutings = (db: Db, yardId: string, outingIds: readonly string[]): Promise<StoredEvent[]> =>
   outingIds.length === 0
     ? Promise.resolve([])
-    : readEvents(db, "yard_id = $1 and outing_id = any($2)", [yardId, outingIds]);
+    : readEvents(db, `yard_id = $1 and outing_id = any($2) ${AS_THEY_CAME}`, [yardId, outingIds]);
 
 export const eventsById = (db: Db, yardId: string, ids: readonly string[]): Promise<StoredEvent[]> =>
   ids.length === 0 ? Promise.resolve([]) : readEvents(db, "yard_id = $1 and id = any($2)", [yardId, ids]);
 
-/** Entries that a condition of SQL holds for, in the order in which they came in. */
+/** What a device is handed lies in the order in which it came in; who folds a whole record orders it by itself. */
+const AS_THEY_CAME = "order by arrival";
+
+/** Entries that a condition of SQL holds for, in no order unless one is said. */
 export async function readEvents(db: Db, where: string, values: unknown[]): Promise<StoredEvent[]> {
   const { rows } = await db.query<{ horse_id: string; outing_id: string | null; body: RecordEvent }>(
-    `select horse_id, outing_id, body from event where ${where} order by arrival`,
+    `select horse_id, outing_id, body from event where ${where}`,
     values,
   );
   return rows.map((row) => ({ horseId: row.horse_id, outingId: row.outing_id, event: row.body }));

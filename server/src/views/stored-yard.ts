@@ -30,10 +30,10 @@ export function storedYard(db: Pool, yard: Yard, now: string): YardPort {
     labels: (kind) => listLabels(db, yard.id, kind),
     running: async () => runningOutings(db, yard.id, await labels(), now),
     troubles: () => listTroubles(db, yard.id),
-    programs: async () => ({
-      published: await publishedPrograms(db, yard.id),
-      drafts: await listDrafts(db, yard.id),
-    }),
+    programs: async () => {
+      const [published, drafts] = await Promise.all([publishedPrograms(db, yard.id), listDrafts(db, yard.id)]);
+      return { published, drafts };
+    },
     lines: async () => (await freshLines(db, yard, now)).map((line) => JSON.parse(line)),
     horse: async (id) => {
       const row = await findHorse(db, yard.id, id);
@@ -45,8 +45,7 @@ export function storedYard(db: Pool, yard: Yard, now: string): YardPort {
 function storedHorse(db: Pool, yard: Yard, row: StoredHorse, today: Day, labels: () => Promise<Labels>): HorsePort {
   const { id } = row;
   const standing = once(async () => standingOf(db, yard, row, today));
-  const events = once(() => eventsOfHorse(db, yard.id, id));
-  const shown = once(async () => foldRecord(toRecord(yard, row, await events(), await labels())));
+  const shown = async () => foldRecord(toRecord(yard, row, await eventsOfHorse(db, yard.id, id), await labels()));
   return {
     row,
     today,

@@ -18,6 +18,24 @@ import { laidDown } from "../laid-down";
 import { HttpProblem, notFound } from "../problems";
 import { serve, serveRaw } from "../serve";
 
+/** What comes in and brings horses along. */
+const COMING_IN = [
+  {
+    declared: ENDPOINTS.bringInRecord,
+    kind: "record",
+    most: RECORD_MOST_BYTES,
+    types: ["application/json", "text/plain"],
+    expected: "a horse record as application/json",
+  },
+  {
+    declared: ENDPOINTS.bringInArchive,
+    kind: "archive",
+    most: ARCHIVE_MOST_BYTES,
+    types: ["application/zip", "application/octet-stream"],
+    expected: "an archive as application/zip",
+  },
+] as const;
+
 /** Records, archives and CSV: the yard's record out and in. */
 export function recordRoutes(context: Context): Router {
   const { heavy: db, bringIn, now, yard } = context;
@@ -41,31 +59,16 @@ export function recordRoutes(context: Context): Router {
     await laidDown(context, response, { what: "yard" });
   });
 
-  serve(
-    router,
-    ENDPOINTS.bringInRecord,
-    async ({ query: how, request, response }) => {
-      expectType(request, ["application/json", "text/plain"], "a horse record as application/json");
-      return answered(
-        response,
-        await taken(request, RECORD_MOST_BYTES, (file) => bringIn({ kind: "record", file, now: now(), ...how })),
-      );
-    },
-    atMost(RECORD_MOST_BYTES),
-  );
-
-  serve(
-    router,
-    ENDPOINTS.bringInArchive,
-    async ({ query: how, request, response }) => {
-      expectType(request, ["application/zip", "application/octet-stream"], "an archive as application/zip");
-      return answered(
-        response,
-        await taken(request, ARCHIVE_MOST_BYTES, (file) => bringIn({ kind: "archive", file, now: now(), ...how })),
-      );
-    },
-    atMost(ARCHIVE_MOST_BYTES),
-  );
+  for (const { declared, kind, most, types, expected } of COMING_IN)
+    serve(
+      router,
+      declared,
+      async ({ query: how, request, response }) => {
+        expectType(request, types, expected);
+        return answered(response, await taken(request, most, (file) => bringIn({ kind, file, now: now(), ...how })));
+      },
+      atMost(most),
+    );
 
   serve(
     router,
@@ -86,8 +89,8 @@ function answered<Result extends JobResult>(response: Response, result: Result):
   return result;
 }
 
-function expectType(request: Request, types: string[], expected: string): void {
-  if (!request.is(types)) throw new HttpProblem(415, "Not taken", `Expected ${expected}.`);
+function expectType(request: Request, types: readonly string[], expected: string): void {
+  if (!request.is([...types])) throw new HttpProblem(415, "Not taken", `Expected ${expected}.`);
 }
 
 /** Lays down what comes in, as it comes, and has it read from there; afterwards it is gone. */
