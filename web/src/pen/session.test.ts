@@ -30,11 +30,14 @@ const OUTING: KeptOuting = {
   dwellFrom: null,
 };
 
-/** A keeper whose device can be full. */
+/** A keeper whose device can be full, or slow. */
 class Fillable extends InMemory {
   isFull = false;
+  /** What each writing waits for first. */
+  slowness: Promise<void>[] = [];
 
   override async keepEvents(events: readonly KeptEvent[]): Promise<void> {
+    await this.slowness.shift();
     if (this.isFull) throw new DOMException("no room", "QuotaExceededError");
     await super.keepEvents(events);
   }
@@ -71,6 +74,27 @@ const settled = async (): Promise<void> => {
 const typesOf = async (kept: Fillable): Promise<string[]> => (await kept.events("o")).map(({ event }) => event.type);
 
 describe("a press on the pad", () => {
+  it("is called kept when it is, not when the press before it is", async () => {
+    const { session, kept } = await open();
+    let writeFirst = (): void => undefined;
+    let writeSecond = (): void => undefined;
+    kept.slowness = [
+      new Promise((resolve) => (writeFirst = resolve)),
+      new Promise((resolve) => (writeSecond = resolve)),
+    ];
+    session.press({ phase: 1, mood: 0 }, true);
+    await settled();
+    session.press({ phase: 1, mood: 1 }, true);
+    writeFirst();
+    await settled();
+    expect(await typesOf(kept)).toEqual(["ask"]);
+    expect(session.read()).toMatchObject({ last: { mood: 1 }, keeping: "writing" });
+    writeSecond();
+    await settled();
+    expect(session.read().keeping).toBe("kept");
+    expect(await typesOf(kept)).toEqual(["ask", "ask"]);
+  });
+
   it("is one ask with step, side, answer and time, and is kept before it is felt", async () => {
     const { session, kept } = await open();
     const felt: string[] = [];

@@ -386,8 +386,9 @@ export class PenSession implements Holder {
     this.change({ pageOnly: this.waiting.length });
   }
 
+  /** Says how it went with one event. The screen speaks of the latest: that is not kept while later ones still wait. */
   private tell(event: RecordEvent, keeping: Keeping): void {
-    this.change({ keeping });
+    this.change({ keeping: keeping === "kept" && this.waiting.length > 0 ? "writing" : keeping });
     this.hooks.onKept(event, keeping);
   }
 
