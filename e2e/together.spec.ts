@@ -48,10 +48,16 @@ async function makeCode(laptop: Page): Promise<string> {
   return codeOn(laptop);
 }
 
-async function pair(phone: Page, code: string, name: string): Promise<void> {
+async function askIn(phone: Page, code: string, name: string): Promise<void> {
   await phone.goto(`/join#${code}`);
   await phone.getByLabel("What this phone is called").fill(name);
   await phone.getByRole("button", { name: "Let this phone in" }).click();
+}
+
+/** Asks in, and waits until it is let in: a page opened before that would be refused. */
+async function pair(phone: Page, code: string, name: string): Promise<void> {
+  await askIn(phone, code, name);
+  await expect(phone).not.toHaveURL(/\/join/);
 }
 
 const press = async (page: Page, mood: string): Promise<void> => {
@@ -107,7 +113,7 @@ test("a phone is paired through the code's page, seen in the list, and shut out 
   // The code was for one phone.
   const other = await openPhone();
   const late = await other.newPage();
-  await pair(late, code, "Another");
+  await askIn(late, code, "Another");
   await expect(late.getByRole("alert")).toContainText("has let a phone in already");
   await other.close();
 
