@@ -209,6 +209,44 @@ describe("migrations", () => {
     }
   });
 
+  it("take up a dump from before what is searched had columns: the same record, the same String, and it goes on", async () => {
+    const url = await cluster.database();
+    const read = (name: string): string => readFileSync(new URL(`fixtures/${name}`, import.meta.url), "utf8");
+    await withClient(url, (client) => client.query(read("before-the-columns.sql")));
+    expect(await withClient(url, migrate)).toEqual(["0006_columns"]);
+    const pool = createPool(url);
+    const now = "2026-06-20T12:00:00Z";
+    try {
+      const yard = await loadYard(pool);
+      if (!yard) throw new Error("no yard");
+      // What was derived before is taken over as it is, and is what would be derived now.
+      expect(await rebuildMissing(pool, yard, now)).toBe(0);
+      expect(await stringText(pool, yard, now)).toBe(read("before-the-columns-string.json"));
+      const stored = await readModelsAsText(pool);
+      expect(await rebuildYard(pool, yard, now)).toBe(2);
+      expect(await readModelsAsText(pool)).toEqual(stored);
+      const horse = await findHorse(pool, yard.id, "h-7");
+      if (!horse) throw new Error("no horse");
+      expect(await inSnapshot(pool, async (client) => textOf(recordPieces(client, yard, horse)))).toBe(
+        read("before-the-columns-record.json"),
+      );
+      const { rows } = await pool.query(
+        "select id, replaces, is_live, program_id from event where replaces is not null or program_id is not null order by id",
+      );
+      expect(rows).toEqual([
+        { id: "fix", replaces: "ask-near-0", is_live: true, program_id: null },
+        { id: "gone", replaces: "ask-off-0", is_live: true, program_id: null },
+        { id: "last-1:start", replaces: null, is_live: true, program_id: "in-hand-classical-start" },
+        { id: "moves", replaces: null, is_live: false, program_id: "in-hand-classical-start" },
+      ]);
+      const event = { id: "late", at: "2026-06-18T09:21:00Z", type: "note", text: "late" };
+      const sent = await takeEvents(pool, yard, [{ horse: "h-7", outing: "last-1", event }], now);
+      expect(sent.results[0]?.result).toBe("stored");
+    } finally {
+      await pool.end();
+    }
+  });
+
   it("every table of the yard's has yard_id first in its key", async () => {
     const url = await cluster.database();
     await withClient(url, migrate);
