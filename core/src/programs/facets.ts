@@ -179,7 +179,7 @@ const ASKED: readonly (readonly [id: string, question: string, ask: Asked])[] = 
       because:
         stop.length === 0
           ? ""
-          : stop.includes("flex")
+          : marked(steps, "flexion").some((id) => stop.includes(id))
             ? "A bent horse that steps his quarters over cannot run."
             : "Who halts on a word in hand has a word for it above.",
     }),
@@ -188,13 +188,15 @@ const ASKED: readonly (readonly [id: string, question: string, ask: Asked])[] = 
     "flexion",
     "Lateral flexion",
     ({ steps, stop, optional }) => {
-      const code = !has(steps, "flex")
-        ? "none"
-        : stop.includes("flex")
-          ? "much"
-          : optional.includes("flex")
-            ? "little"
-            : "some";
+      const flexions = marked(steps, "flexion");
+      const code =
+        flexions.length === 0
+          ? "none"
+          : flexions.some((id) => stop.includes(id))
+            ? "much"
+            : flexions.every((id) => optional.includes(id))
+              ? "little"
+              : "some";
       return {
         code,
         says: {
@@ -280,7 +282,8 @@ function list(steps: readonly Step[], because: string): Omit<Facet, "id" | "ques
   return { code: steps.map(({ id }) => id).join(" "), says: `${steps.map(({ name }) => name).join(", ")}.`, because };
 }
 
-const has = (steps: readonly Step[], id: string): boolean => steps.some((step) => step.id === id);
+const marked = (steps: readonly Step[], mark: StepMark): string[] =>
+  steps.filter(({ marks }) => marks.includes(mark)).map(({ id }) => id);
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 function nameAll(steps: readonly Step[], ids: readonly string[], word: string): string {

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { ageFor } from "../readiness";
+import { facetsOf } from "./facets";
 import { onTheCard } from "./on-the-card";
 import {
   buildProgram,
@@ -10,6 +11,7 @@ import {
   STEP_MARKS,
   stepsMarked,
   unsafePartsOf,
+  type ProgramFile,
   type StepFile,
 } from ".";
 
@@ -67,6 +69,19 @@ describe("what the rules know of a step", () => {
     const program = withSteps(own("own-ford", { stage: "feet", marks: ["led"] }), own("own-puddle", { stage: "feet" }));
     const [led, loose] = ["own-ford", "own-puddle"].map((id) => onTheCard(program, [id]).mind);
     expect(led).toHaveLength((loose?.length ?? 0) + 1);
+  });
+
+  it("holds for a yard's own bend of the neck: the comparison of schools counts it as one", () => {
+    const bend = own("own-bend", { stage: "halter", side: "bend", ends: "give", marks: ["flexion"] });
+    const road = loosePenStart.steps.map(({ id }) => id).filter((id) => id !== "flex");
+    const steps = CATALOGUE.steps.filter(({ marks = [] }) => !marks.includes("flexion"));
+    const answerOf = (file: Partial<ProgramFile>): string | undefined =>
+      facetsOf(buildProgram({ ...loose, id: "own-neck", ...file }, { ...CATALOGUE, steps })).find(
+        ({ id }) => id === "flexion",
+      )?.code;
+    expect(answerOf({ road })).toBe("none");
+    expect(answerOf({ road: [...road, bend.id], ownSteps: [bend] })).toBe("some");
+    expect(answerOf({ road: [...road, bend.id], ownSteps: [bend], stop: [bend.id] })).toBe("much");
   });
 
   it("asks a yard's own leg-up for as many people as any", () => {

@@ -77,6 +77,7 @@ export interface Need {
  * - `bit-carried`, `bit-asks`: he carries the bit, and the bit asks something of him some weeks later
  * - `led`: he is led
  * - `long-reins`, `girthed`: long reins, and the first thing about his girth
+ * - `flexion`: he bends his neck to one side, which schools do much, little or not at all
  * - `stop-bend`, `stop-line`, `stop-reins`: all of one kind are a stop on the ground
  */
 export const STEP_MARKS = [
@@ -93,6 +94,7 @@ export const STEP_MARKS = [
   "led",
   "long-reins",
   "girthed",
+  "flexion",
   "stop-bend",
   "stop-line",
   "stop-reins",

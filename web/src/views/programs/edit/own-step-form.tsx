@@ -46,6 +46,7 @@ const MARK_WORDS: Record<StepMark, string> = {
   led: "he is led",
   "long-reins": "he goes on long reins",
   girthed: "something comes about his girth",
+  flexion: "he bends his neck to one side",
   "stop-bend": "he stops by a bend and a step over",
   "stop-line": "he halts on the line",
   "stop-reins": "he halts on long reins",
