@@ -12,8 +12,13 @@ export function sideOfAsk(
   if (kind === "none") return "none";
   if (side !== "near" && side !== "off") return null;
   if (kind !== "leg") return side;
-  return part === "fore" || part === "hind" ? `${side}-${part}` : null;
+  return part === "fore" || part === "hind" ? LEGS[side][part] : null;
 }
+
+const LEGS = {
+  near: { fore: "near-fore", hind: "near-hind" },
+  off: { fore: "off-fore", hind: "off-hind" },
+} as const;
 
 /** What one ask is worth: clean, a miss, or nothing (neither right nor wrong, or asked below the standard: a smaller dose, or with a tool). */
 export type Worth = "clean" | "miss" | "neutral" | "practice";

@@ -36,6 +36,13 @@ export interface SavedSide {
   lastOnes: boolean[];
 }
 
+/** How many entries, oldest first, are from before an outing. */
+export function countBefore(entries: readonly Entry[], outing: number): number {
+  let count = 0;
+  while ((entries[count]?.outing ?? outing) < outing) count += 1;
+  return count;
+}
+
 /** Whether an entry is a remembered series. */
 export function isSeriesEvent(event: AskEvent | SeriesEvent): event is SeriesEvent {
   return event.type === "series";

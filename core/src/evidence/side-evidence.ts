@@ -9,6 +9,7 @@ import {
   creepOf,
   firstOfDay,
   isOtherwiseClean,
+  noted,
   noteFeel,
   recentFrom,
   usualPhaseOf,
@@ -16,7 +17,7 @@ import {
   type Corner,
   type Visit,
 } from "./visit";
-import { isSeriesEvent, type Entry, type SavedSide } from "./entry";
+import { countBefore, isSeriesEvent, type Entry, type SavedSide } from "./entry";
 import { Freshness } from "./freshness";
 
 /** An ask that weighs less no longer shows as evidence; it still carries its small weight. */
@@ -75,7 +76,7 @@ export class SideEvidence {
   ask(event: AskEvent, outing: number, day: Day, stepWorkedBefore: boolean): void {
     const visit = this.visit(outing, day);
     this.asked += 1;
-    if (event.mood !== undefined && event.mood >= TIGHT) visit.tight = [...visit.tight, event.id];
+    if (event.mood !== undefined && event.mood >= TIGHT) visit.tight = noted(visit.tight, event.id);
     const worth = worthOfAsk(event, this.standard);
     const entry: Entry = { event, outing, worth, cold: false, clean: 0, not: 0 };
     this.entries.push(entry);
@@ -102,7 +103,7 @@ export class SideEvidence {
   series(event: SeriesEvent, outing: number, day: Day, stepWorkedBefore: boolean): void {
     const visit = this.visit(outing, day);
     this.asked += event.count;
-    if (event.mood !== undefined && event.mood >= TIGHT) visit.tight = [...visit.tight, event.id];
+    if (event.mood !== undefined && event.mood >= TIGHT) visit.tight = noted(visit.tight, event.id);
     const clean = cleanInSeries(event, this.standard);
     const entry: Entry = { event, outing, worth: "series", cold: false, clean: 0, not: 0 };
     this.entries.push(entry);
@@ -225,10 +226,10 @@ export class SideEvidence {
     const ids: string[] = [];
     let later = 0;
     let at = this.visits.length - 1;
-    for (const entry of this.entries.toReversed()) {
-      for (; (this.visits[at]?.outing ?? entry.outing) > entry.outing; at -= 1) later += weightOf(this.visits[at]);
+    for (const { event, outing, clean, not } of this.entries.toReversed()) {
+      for (; (this.visits[at]?.outing ?? outing) > outing; at -= 1) later += weightOf(this.visits[at]);
       if (!this.shows(later)) break;
-      if (entry.clean + entry.not > 0) ids.push(entry.event.id);
+      if (clean + not > 0) ids.push(event.id);
     }
     return ids;
   }
@@ -265,8 +266,7 @@ export class SideEvidence {
     let index = this.visits.length - 1;
     for (; index > 0 && this.shows(later); index -= 1) later += weightOf(this.visits[index]);
     const from = Math.min(index, this.looksBackTo());
-    const oldest = this.visits[from]?.outing ?? 0;
-    this.entries = this.entries.filter((entry) => entry.outing >= oldest);
+    this.entries.splice(0, countBefore(this.entries, this.visits[from]?.outing ?? 0));
     this.visits.splice(0, from);
     this.trimAt = Math.max(TRIM_FIRST_AT, this.entries.length * 2);
   }

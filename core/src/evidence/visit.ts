@@ -27,8 +27,8 @@ export interface Visit {
 }
 
 /** Most visits have none of these; one empty list serves them all. */
-const NONE: readonly string[] = [];
-const NO_PHASES: readonly number[] = [0, 0, 0, 0, 0];
+const NONE: readonly string[] = Object.freeze([]);
+const PHASES = 5;
 
 export function createVisit(outing: number, day: Day): Visit {
   return {
@@ -41,7 +41,7 @@ export function createVisit(outing: number, day: Day): Visit {
     counted: false,
     tight: NONE,
     shutDown: NONE,
-    gavePhases: [...NO_PHASES],
+    gavePhases: [0, 0, 0, 0, 0],
     gave: 0,
     lightTight: NONE,
     heavyLoose: NONE,
@@ -68,7 +68,14 @@ export function noteFeel(
   const isHeavy = isWeighed && phase > most;
   if (!isHeavy && mood < TIGHT) return;
   const corner = mood >= TIGHT ? (isHeavy ? "heavyTight" : "lightTight") : mood <= quiet ? "heavyLoose" : null;
-  if (corner) visit[corner] = [...visit[corner], ...Array.from({ length: times }, () => id)];
+  if (corner) for (let n = 0; n < times; n += 1) visit[corner] = noted(visit[corner], id);
+}
+
+/** A list of an outing that is still open, with one id more: no one else holds it yet. */
+export function noted(list: readonly string[], id: string): readonly string[] {
+  if (list === NONE) return [id];
+  (list as string[]).push(id);
+  return list;
 }
 
 /** Ids of the answers in a corner, where there are enough of them in these visits to give it its name; else none. */
@@ -84,7 +91,7 @@ export function usualPhaseOf(visits: readonly Visit[]): Phase | null {
   for (const visit of visits) for (const n of visit.gavePhases) all += n;
   if (all === 0) return null;
   let below = 0;
-  for (let phase = 0; phase < NO_PHASES.length; phase += 1) {
+  for (let phase = 0; phase < PHASES; phase += 1) {
     for (const visit of visits) below += visit.gavePhases[phase] ?? 0;
     if (below > all / 2) return phase as Phase;
   }

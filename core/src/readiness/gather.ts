@@ -8,7 +8,7 @@ import {
   type EventOf,
   type SeriesEvent,
 } from "../record";
-import type { Program } from "../programs";
+import type { JudgeNumbers, Program } from "../programs";
 import { SideEvidence, sideOfAsk, type OutingFacts, type SavedSide } from "../evidence";
 import { aboutOf, isCarried, type HorseAbout } from "./about";
 import { meetsElsewhere } from "./rules";
@@ -21,7 +21,7 @@ import {
   type Since,
   type StepState,
 } from "./states";
-import { isNeedMet, stands } from "./status";
+import { areNeedsMet, stands } from "./status";
 
 export type { Gathered } from "./states";
 
@@ -138,7 +138,7 @@ function stateOfSide({ step, sides }: StepState, event: AskEvent | SeriesEvent):
 }
 
 function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boolean {
-  const touched = new Set<StepState>();
+  const touched: StepState[] = [];
   const { place, handler: person } = outing.head;
   const shutDown: string[] = [];
   const canter = { near: false, off: false };
@@ -152,8 +152,8 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
       case "series":
         if (state?.step.id !== event.step) state = gathered.byId.get(event.step);
         if (!state) continue;
-        if (takeAsk(state, event, since)) touched.add(state);
-        for (const variant of state.variants) if (takeAsk(variant, event, since)) touched.add(variant);
+        takeAsk(state, event, since, touched);
+        for (const variant of state.variants) takeAsk(variant, event, since, touched);
         break;
       case "offer": {
         const offered = gathered.byId.get(event.step);
@@ -174,7 +174,7 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
       default:
     }
   }
-  if (touched.size === 0) return false;
+  if (touched.length === 0) return false;
   const facts: OutingFacts = { shutDown, eased, canter, place, person };
   for (const worked of touched) {
     worked.workedIn = since;
@@ -192,19 +192,21 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
   return true;
 }
 
-function takeAsk(state: StepState, event: AskEvent | SeriesEvent, { outing, day }: Since): boolean {
+/** Takes an ask of a step. @param touched the steps of which this outing asked anything, each once; this one is added */
+function takeAsk(state: StepState, event: AskEvent | SeriesEvent, { outing, day }: Since, touched: StepState[]): void {
   const side = stateOfSide(state, event);
-  if (!side) return false;
+  if (!side) return;
+  if (!side.evidence.isOpen && !touched.includes(state)) touched.push(state);
   const workedBefore = state.workedIn !== null;
   if (isAsk(event)) side.evidence.ask(event, outing, day, workedBefore);
   else side.evidence.series(event, outing, day, workedBefore);
-  return true;
 }
 
 /** Notes that a step was asked or offered in an outing, and lets go of offers from before the last outings. */
 function noteOuting(state: StepState, outing: number, { judge }: Program): StepState {
   if (state.outings.at(-1) === outing) return state;
-  state.outings = [...state.outings, outing].slice(-judge.recent);
+  state.outings.push(outing);
+  while (state.outings.length > judge.recent) state.outings.shift();
   const from = state.outings[0] ?? 0;
   if (state.offers.length > 0) state.offers = state.offers.filter((offer) => offer.outing >= from);
   return state;
@@ -214,7 +216,11 @@ function noteOuting(state: StepState, outing: number, { judge }: Program): StepS
 function closeSide(side: SideState, facts: OutingFacts): boolean {
   const isWay = side.side === "near" || side.side === "off";
   side.evidence.close(facts, isWay ? (side.side as "near" | "off") : "none");
-  side.known = {};
+  const { known } = side;
+  known.stands = null;
+  known.rules = null;
+  known.answers = null;
+  known.least = null;
   return (side.evidence.visits.at(-1)?.clean ?? 0) > 0;
 }
 
@@ -230,23 +236,28 @@ function freshenUnder({ inOrder }: Gathered, day: Day): void {
   }
 }
 
+/** Whether a side that was never steady meets all that it has to meet by itself. */
+const standsAtLast = (state: StepState, side: SideState, numbers: JudgeNumbers): boolean =>
+  side.steadySince === null && side.evidence.asked > 0 && stands(state, side, numbers);
+
+function anyStandsAtLast(state: StepState, numbers: JudgeNumbers): boolean {
+  for (const side of state.sides) if (standsAtLast(state, side, numbers)) return true;
+  return false;
+}
+
 /** After an outing that asked something: which sides are steady for the first time? Needs stand before what rests on them, so one pass is enough. */
 function settle(gathered: Gathered, since: Since): void {
   const { about, program } = gathered;
   for (const state of gathered.inOrder) {
     if (!state.mayTurn) continue;
-    const open: SideState[] = [];
-    for (const side of state.sides)
-      if (side.steadySince === null && side.evidence.asked > 0 && stands(state, side, program.judge)) open.push(side);
     // Until it is worked again nothing of its own changes; what it rests on may.
-    state.mayTurn = open.length > 0;
-    if (open.length === 0) continue;
-    const mayBe =
-      isCarried(about, state.step.id) || state.needs.every((need) => isNeedMet(need, program.judge, since.day, about));
+    state.mayTurn = anyStandsAtLast(state, program.judge);
+    if (!state.mayTurn) continue;
+    const mayBe = isCarried(about, state.step.id) || areNeedsMet(state, program.judge, since.day, about);
     if (!mayBe) continue;
     const isGateAhead = hasGateAhead(state, about);
-    for (const side of open) {
-      if (side.evidence.fresh.isCheckDue(since.day, isGateAhead)) continue;
+    for (const side of state.sides) {
+      if (!standsAtLast(state, side, program.judge) || side.evidence.fresh.isCheckDue(since.day, isGateAhead)) continue;
       const elsewhere = meetsElsewhere(state, side.evidence, program.judge);
       if (elsewhere !== "no") side.readySince ??= since;
       if (elsewhere !== "yes") continue;

@@ -105,7 +105,8 @@ export function whyNotOnItsOwn({ bar }: Judged, side: SideEvidence, numbers: Jud
 
 /** Whether `whyNotOnItsOwn` would be empty. */
 export function standsOnItsOwn({ bar }: Judged, side: SideEvidence, numbers: JudgeNumbers): boolean {
-  return SIDE_RULES.every((rule) => isMet(rule, side, numbers, bar));
+  for (const rule of SIDE_RULES) if (!isMet(rule, side, numbers, bar)) return false;
+  return true;
 }
 
 function isMet(rule: SideRule, side: SideEvidence, numbers: JudgeNumbers, bar: Bar): boolean {

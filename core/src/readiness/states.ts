@@ -37,12 +37,12 @@ export interface SideState {
   /** What its evidence says, each worked out when it is asked for and kept until the side is worked again. */
   known: {
     /** Whether it meets rules 1, 3, 4 and 5. */
-    stands?: boolean;
+    stands: boolean | null;
     /** Findings of those rules, and of what its answers are like. */
-    rules?: readonly Finding[];
-    answers?: readonly Finding[];
+    rules: readonly Finding[] | null;
+    answers: readonly Finding[] | null;
     /** The least work that would do, for what it was worked out. */
-    least?: { key: string; work: LeastWork | null };
+    least: { key: string; work: LeastWork | null } | null;
   };
 }
 
@@ -65,6 +65,8 @@ export interface StepState {
   cleanOn: number;
   /** By need, by way: what has to be there. */
   needs: NeedState[][][];
+  /** The first of its needs that was missing when all were last asked for. */
+  missing: NeedState[][] | null;
   /** The same step as far as a rung that another one needs. */
   variants: StepState[];
   /** Gates in whose lists it stands. */
@@ -235,6 +237,7 @@ export function createGathered(program: Program, about: HorseAbout, wholeHistory
     under: [],
     cleanOn: 0,
     needs: [],
+    missing: null,
     variants: [],
     gates: [],
     sides: sides.map(({ side, freshenedBy }) => ({
@@ -244,7 +247,7 @@ export function createGathered(program: Program, about: HorseAbout, wholeHistory
       steadySince: null,
       readySince: null,
       checkedOn: null,
-      known: {},
+      known: { stands: null, rules: null, answers: null, least: null },
     })),
   }));
   // Every place a plan names is one of its own.

@@ -31,6 +31,12 @@ export function sideStatus(
   return evidence.count >= 3 && evidence.weightClean > weight / 2 ? "coming" : "begun";
 }
 
+/** Whether `stepStatus` would be steady, without working out which other word it is. */
+function isStepSteady(state: StepState, numbers: JudgeNumbers, today: Day, about: HorseAbout, alone: boolean): boolean {
+  for (const side of state.sides) if (sideStatus(state, side, numbers, today, about, alone) !== "steady") return false;
+  return true;
+}
+
 /** The word of a step: that of its weakest side; begun where one side was never asked and another was. */
 export function stepStatus(
   state: StepState,
@@ -58,7 +64,31 @@ export function isNeedMet(
   about: HorseAbout,
   alone = true,
 ): boolean {
-  return need.some((way) => way.length > 0 && way.every((one) => isRefMet(one, numbers, today, about, alone)));
+  for (const way of need) if (isWayThere(way, numbers, today, about, alone)) return true;
+  return false;
+}
+
+/** Whether all of a step's needs are there, each by any of its ways. What was missing last time mostly still is, and is asked first. */
+export function areNeedsMet(state: StepState, numbers: JudgeNumbers, today: Day, about: HorseAbout): boolean {
+  if (state.missing && !isNeedMet(state.missing, numbers, today, about)) return false;
+  state.missing = null;
+  for (const need of state.needs)
+    if (!isNeedMet(need, numbers, today, about)) {
+      state.missing = need;
+      return false;
+    }
+  return true;
+}
+
+function isWayThere(
+  way: readonly NeedState[],
+  numbers: JudgeNumbers,
+  today: Day,
+  about: HorseAbout,
+  alone: boolean,
+): boolean {
+  for (const one of way) if (!isRefMet(one, numbers, today, about, alone)) return false;
+  return way.length > 0;
 }
 
 /** Whether a step is steady, and was shown what is needed of it. A step that is steady as a whole is steady to any rung. */
@@ -69,8 +99,7 @@ export function isRefMet(
   about: HorseAbout,
   alone = true,
 ): boolean {
-  const isThere =
-    stepStatus(state, numbers, today, about, alone) === "steady" || (alone && isChecked(state, numbers, today));
+  const isThere = isStepSteady(state, numbers, today, about, alone) || (alone && isChecked(state, numbers, today));
   return isThere && missingOf({ ref, state }).length === 0;
 }
 

@@ -1,6 +1,7 @@
 import { resolveCorrections, type Corrections } from "./corrections";
 import { dayIn, type Day } from "./day";
-import { orderEvents } from "./order";
+import { compareInstants, orderEvents } from "./order";
+import type { Pair } from "./pairs";
 import { headOf, standingEvents, standingOf } from "./standing-events";
 import { isCorrection, type HorseRecord, type Outing, type OutingHead, type RecordEvent } from "./types";
 
@@ -33,39 +34,49 @@ export interface FoldedRecord {
  * record, nor on whether they stand there once or twice.
  */
 export function foldRecord(record: HorseRecord): FoldedRecord {
-  // Corrections of one record may stand anywhere in it, also among what is said of the horse.
+  const { timeZone } = record.yard;
+  // Corrections of one record may stand anywhere in it, also among what is said of the horse. While none was met, each outing is
+  // folded as it is ordered: to come by all events twice takes as long as to fold them.
   let anyCorrection = record.horseEvents.some(isCorrection);
-  const ordered = mergeOutings(record.outings).map((outing) => {
+  const folded = mergeOutings(record.outings).map((outing) => {
     const history = orderEvents(outing.events);
     anyCorrection ||= history.some(isCorrection);
-    return { outing, history };
+    return { outing, history, alone: anyCorrection ? null : foldOne(outing, history, null, timeZone) };
   });
   const corrections = anyCorrection
-    ? resolveCorrections([...ordered.flatMap(({ history }) => history), ...record.horseEvents])
+    ? resolveCorrections([...folded.flatMap(({ history }) => history), ...record.horseEvents])
     : null;
-  const pairs: [string, string][] = [];
-  const outings = ordered
-    .map(({ outing, history }): FoldedOuting => {
-      const { events, pairs: own } = standingEvents(history, corrections);
-      pairs.push(...own.map(({ kept, other }): [string, string] => [kept.id, other.id]));
-      const { id, events: _events, ...said } = outing;
-      const head = headOf(said, events);
-      const { startedAt, endedAt } = head;
-      return { id, startedAt, endedAt, head, day: dayIn(record.yard.timeZone, startedAt), events, history };
-    })
-    .toSorted(compareOutings);
+  const all = folded.map(({ outing, history, alone }) =>
+    alone && !corrections ? alone : foldOne(outing, history, corrections, timeZone),
+  );
   return {
     corrections: corrections ?? resolveCorrections([]),
     ofHorse: standingOf(orderEvents(record.horseEvents), corrections),
-    timeZone: record.yard.timeZone,
-    pairs: pairs.toSorted(([a], [b]) => (a < b ? -1 : 1)),
-    outings,
+    timeZone,
+    pairs: all
+      .flatMap(({ pairs }) => pairs)
+      .map(({ kept, other }): [string, string] => [kept.id, other.id])
+      .toSorted(([a], [b]) => (a < b ? -1 : 1)),
+    outings: all.map(({ folded: one }) => one).toSorted(compareOutings),
   };
+}
+
+function foldOne(
+  outing: Outing,
+  history: readonly RecordEvent[],
+  corrections: Corrections | null,
+  timeZone: string,
+): { folded: FoldedOuting; pairs: readonly Pair[] } {
+  const { events, pairs } = standingEvents(history, corrections);
+  const { id, events: _events, ...said } = outing;
+  const head = headOf(said, events);
+  const { startedAt, endedAt } = head;
+  return { folded: { id, startedAt, endedAt, head, day: dayIn(timeZone, startedAt), events, history }, pairs };
 }
 
 /** Order of outings: start, then id. */
 export function compareOutings(a: { id: string; startedAt: string }, b: { id: string; startedAt: string }): number {
-  return Date.parse(a.startedAt) - Date.parse(b.startedAt) || (a.id === b.id ? 0 : a.id < b.id ? -1 : 1);
+  return compareInstants(a.startedAt, b.startedAt) || (a.id === b.id ? 0 : a.id < b.id ? -1 : 1);
 }
 
 /** Outings with one id are one outing: two phones may each have written a part of it. */

@@ -3,20 +3,27 @@ import type { ClockSkewEvent, RecordEvent } from "./types";
 
 const compareText = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 
-/** Instants of one shape, ending in Z, order as text; others have to be read. */
-function compareInstants(a: string, b: string): number {
-  if (a.length === b.length && a.endsWith("Z") && b.endsWith("Z")) return compareText(a, b);
+const Z = 90;
+const endsInZ = (instant: string): boolean => instant.charCodeAt(instant.length - 1) === Z;
+
+/** Instants of one shape, ending in Z, order as text. */
+const orderAsText = (a: string, b: string): boolean => a.length === b.length && endsInZ(a) && endsInZ(b);
+
+/** Which of two instants (ISO 8601) is earlier: negative where `a` is. */
+export function compareInstants(a: string, b: string): number {
+  if (orderAsText(a, b)) return compareText(a, b);
   return Date.parse(a) - Date.parse(b);
 }
 
 /** Order of events: time, then device, then that device's count, then id. */
 export function compareEvents(a: RecordEvent, b: RecordEvent): number {
-  if (a.at !== b.at) {
-    const byTime = compareInstants(a.at, b.at);
-    if (byTime !== 0) return byTime;
-  }
+  const byTime = a.at === b.at ? 0 : compareInstants(a.at, b.at);
+  if (byTime !== 0) return byTime;
   return compareText(a.device ?? "", b.device ?? "") || (a.seq ?? 0) - (b.seq ?? 0) || compareText(a.id, b.id);
 }
+
+/** What most entries are to the next one; all that is no answer is left to `compareEvents`. */
+const isPlainlyBefore = (a: RecordEvent, b: RecordEvent): boolean => a.at < b.at && orderAsText(a.at, b.at);
 
 /**
  * The events of one outing in effective order, each once. A device whose clock was measured has its times moved by that; a
@@ -28,7 +35,7 @@ export function orderEvents(events: readonly RecordEvent[]): readonly RecordEven
   let sorted = true;
   let counted = false;
   for (const event of events) {
-    if (previous && compareEvents(previous, event) >= 0) sorted = false;
+    if (previous && !isPlainlyBefore(previous, event) && compareEvents(previous, event) >= 0) sorted = false;
     if (event.type === "clock-skew") counted = true;
     if (event.seq !== undefined && event.device !== undefined && event.recordedAt === undefined) counted = true;
     previous = event;
@@ -98,9 +105,8 @@ export function withMeasuredTimes(
   events: readonly RecordEvent[],
   timeOf: (event: RecordEvent) => number,
 ): readonly RecordEvent[] {
-  const measured = new Set<string>();
-  for (const event of events) if (isClockSkew(event)) measured.add(event.of);
-  if (measured.size === 0) return events;
+  if (!events.some(isClockSkew)) return events;
+  const measured = new Set(events.filter(isClockSkew).map((event) => event.of));
   return events.map((event) => {
     if (event.device === undefined || event.recordedAt !== undefined || !measured.has(event.device)) return event;
     const at = timeOf(event);

@@ -42,9 +42,7 @@ export function pairUp(a: AskEvent, b: AskEvent): Pair {
  * @param timeOf of `effectiveTimes`
  */
 export function pairsOf(events: readonly RecordEvent[], timeOf: (event: RecordEvent) => number): Pair[] {
-  const devices = new Set<string>();
-  for (const event of events) if (event.device !== undefined) devices.add(event.device);
-  if (devices.size < 2) return [];
+  if (!isOfTwoDevices(events)) return [];
   const pairs: Pair[] = [];
   // Within one step and side all that wait are of one device: two of different devices this near would be a pair.
   const waiting = new Map<string, Waiting>();
@@ -60,6 +58,15 @@ export function pairsOf(events: readonly RecordEvent[], timeOf: (event: RecordEv
     } else own.asks.push(ask);
   }
   return pairs;
+}
+
+function isOfTwoDevices(events: readonly RecordEvent[]): boolean {
+  let first: string | undefined;
+  for (const { device } of events) {
+    if (device !== undefined && first !== undefined && device !== first) return true;
+    first ??= device;
+  }
+  return false;
 }
 
 /** Asks of one step and side that wait for their second sighting: those from a place on. */

@@ -1,5 +1,5 @@
 import { resolveCorrections, type Corrections } from "./corrections";
-import { effectiveTimes, withMeasuredTimes } from "./order";
+import { compareInstants, effectiveTimes, withMeasuredTimes } from "./order";
 import { pairsOf, type Pair } from "./pairs";
 import { isCorrection, type OutingHead, type RecordEvent } from "./types";
 
@@ -65,7 +65,7 @@ export function headOf(before: OutingHead, events: readonly RecordEvent[]): Outi
     else if (event.type === "head") (again ??= []).push(event);
   }
   if (again) for (const event of again) head = { ...head, ...saidIn(event) };
-  return Date.parse(head.endedAt) < Date.parse(head.startedAt) ? { ...head, endedAt: head.startedAt } : head;
+  return compareInstants(head.endedAt, head.startedAt) < 0 ? { ...head, endedAt: head.startedAt } : head;
 }
 
 function saidIn(event: RecordEvent): Partial<OutingHead> {
