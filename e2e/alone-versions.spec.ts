@@ -26,6 +26,7 @@ test("a new version waits while somebody is in the pen, keeps the queue, and com
   try {
     const page = await context.newPage();
     const horse = await addHorse(page, "Wren");
+    await page.goto("/");
     await isReadyAlone(page);
     await openCard(page, horse, ["flex"]);
     const outing = await goIn(page);

@@ -1,3 +1,4 @@
+import { randomUUID } from "node:crypto";
 import AxeBuilder from "axe-core";
 import { expect, type Page } from "@playwright/test";
 import type { StringView } from "@still-pine/contract/http";
@@ -11,8 +12,8 @@ export async function horseId(page: Page, name: string): Promise<string> {
   return horse.id;
 }
 
-/** Adds a horse through the interface and returns its id. */
-export async function addHorse(page: Page, name: string): Promise<string> {
+/** Adds a horse through the interface, from the string, and returns its id. */
+export async function addHorseByForm(page: Page, name: string): Promise<string> {
   // Outings that run elsewhere are told above the string once they are known, and move what is below.
   const told = page.waitForResponse("**/api/running");
   await page.goto("/");
@@ -23,6 +24,16 @@ export async function addHorse(page: Page, name: string): Promise<string> {
   await page.getByRole("button", { name: "Add to the string" }).click();
   await expect(page.getByRole("link", { name, exact: true })).toBeVisible();
   return horseId(page, name);
+}
+
+/** Adds a horse as the form does, without the form: for what begins with a horse. Opens no page. @returns its id */
+export async function addHorse(page: Page, name: string): Promise<string> {
+  const id = randomUUID();
+  const response = await page.request.post("/api/horses", {
+    data: { id, name, foaled: "2022-01-01", foaledPrecision: "year", sex: "mare" },
+  });
+  if (response.status() !== 201) throw new Error(`${name} was not added: ${await response.text()}`);
+  return id;
 }
 
 export async function fillHead(

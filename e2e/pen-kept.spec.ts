@@ -112,6 +112,7 @@ test("a device that grows full in the middle says so, keeps what it can, sends t
 }) => {
   test.setTimeout(120_000);
   const horse = await addHorse(page, "Tansy");
+  await page.goto("/");
   const session = await page.context().newCDPSession(page);
   const origin = new URL(page.url()).origin;
   await session.send("Storage.overrideQuotaForOrigin", { origin, quotaSize: 3_000_000 });

@@ -2,7 +2,7 @@ import { spawnSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
 import { findStep, loosePenStart } from "@still-pine/core/programs";
-import { addHorse, daysAgo, fillHead, horseId } from "./pages";
+import { addHorse, addHorseByForm, daysAgo, fillHead, horseId } from "./pages";
 
 const ASSESS = new URL("../bin/assess", import.meta.url).pathname;
 
@@ -39,7 +39,7 @@ test("the string is sorted, filtered and searched, and the address keeps it", as
 });
 
 test("a horse is added, changed, taken out of work and brought back", async ({ page }) => {
-  await addHorse(page, "Whin");
+  await addHorseByForm(page, "Whin");
   await page.getByRole("button", { name: "More for Whin" }).click();
   await page.getByRole("menuitem", { name: "Change name, age or sex" }).click();
   await page.getByLabel("Name").fill("");
@@ -75,6 +75,7 @@ test("the horse form names every field that is missing or wrong, beside it", asy
 
 test("two people change one horse: the second chooses between the two", async ({ page, browser }) => {
   const id = await addHorse(page, "Yarrow");
+  await page.goto("/");
   await page.getByRole("button", { name: "More for Yarrow", exact: true }).click();
   await page.getByRole("menuitem", { name: "Change name, age or sex" }).click();
   const other = await browser.newPage({ baseURL: new URL(page.url()).origin });
