@@ -5,7 +5,7 @@ import { FORGOTTEN_MS, runningOutings } from "../outbox/running";
 import { beginOuting } from "../pen/begin";
 import { InMemory, keeper, type KeptEvent, type KeptMedia, type KeptOuting } from "./kept";
 import { store } from "../store";
-import { sendKept } from "./send";
+import { keepSending, sendKept, sendSoon } from "./send";
 import { backOffMs, Sender, type Sent } from "./sender";
 
 /** Without IndexedDB the page's own memory is the keeper. */
@@ -56,6 +56,32 @@ beforeEach(async () => {
   asked = [];
 });
 afterEach(() => vi.unstubAllGlobals());
+
+describe("sending now and then", () => {
+  it("tries again soon what failed, whoever sent it, not when the quiet time is over", async () => {
+    vi.useFakeTimers();
+    const nobody = { addEventListener: () => undefined, removeEventListener: () => undefined };
+    vi.stubGlobal("window", nobody);
+    vi.stubGlobal("document", { ...nobody, visibilityState: "visible" });
+    const stop = keepSending();
+    try {
+      await vi.advanceTimersByTimeAsync(1000);
+      answerWith(() => Promise.reject(new TypeError("no network")));
+      await (await keeper()).keepEvents([event("late")]);
+      sendSoon();
+      await vi.advanceTimersByTimeAsync(500);
+      expect(store.getState().sending).toMatchObject({ trouble: "no-network", waiting: 1 });
+      answerWith(stores);
+      asked = [];
+      await vi.advanceTimersByTimeAsync(backOffMs(1, 1));
+      expect(asked.map(({ body }) => idsIn(body))).toEqual([["late"]]);
+      expect(store.getState().sending).toMatchObject({ trouble: null, waiting: 0 });
+    } finally {
+      stop();
+      vi.useRealTimers();
+    }
+  });
+});
 
 describe("sending", () => {
   it("sends what waits, each once, and nothing when nothing waits", async () => {

@@ -55,9 +55,12 @@ let failures = 0;
 export function sendKept(): Promise<Sent> {
   running ??= inTurn(round).finally(() => {
     running = null;
+    for (const listener of onRound) listener();
   });
   return running;
 }
+
+const onRound = new Set<() => void>();
 
 let turn: Promise<unknown> = Promise.resolve();
 
@@ -135,10 +138,10 @@ export function keepSending(): () => void {
   const go = (): void => {
     clearTimeout(timer);
     void lookAtRoom();
-    void sendKept()
-      .catch(() => "ill")
-      .finally(again);
+    void sendKept().catch(() => "ill");
   };
+  // Whoever began a round: one that failed is tried again soon, not when the quiet time is over.
+  onRound.add(again);
   const back = (): void => {
     failures = 0;
     go();
@@ -151,6 +154,7 @@ export function keepSending(): () => void {
   go();
   return () => {
     isOver = true;
+    onRound.delete(again);
     clearTimeout(timer);
     window.removeEventListener("online", back);
     document.removeEventListener("visibilitychange", seen);
