@@ -1,3 +1,4 @@
+import type { HorseId, OutingId, StepId } from "@still-pine/core/record";
 import { createApi, type FetchBaseQueryError } from "@reduxjs/toolkit/query/react";
 import { askYard } from "./alone/ask-yard";
 import { ask, change, type AnswerTo } from "./ask";
@@ -56,7 +57,7 @@ export const api = createApi({
       query: (horse) => ask<"brief">("/horses/{horse}/brief", { horse }),
       providesTags: ["Horse"],
     }),
-    checkUp: build.query<AnswerTo<"checkUp">, { horse: string; upTo?: Stage; steps?: readonly string[] }>({
+    checkUp: build.query<AnswerTo<"checkUp">, { horse: HorseId; upTo?: Stage; steps?: readonly string[] }>({
       query: ({ horse, upTo, steps }) =>
         ask<"checkUp">("/horses/{horse}/check-up", { horse }, { upTo, steps: steps?.join(",") }),
       providesTags: ["Horse"],
@@ -97,16 +98,16 @@ export const api = createApi({
         change<"dropTrouble">("POST", "/troubles/{trouble}/drop", { trouble }, { version }),
       invalidatesTags: ["Troubles"],
     }),
-    under: build.query<AnswerTo<"under">, { horse: string; programs: readonly string[] }>({
+    under: build.query<AnswerTo<"under">, { horse: HorseId; programs: readonly string[] }>({
       query: ({ horse, programs }) =>
         ask<"under">("/horses/{horse}/under", { horse }, { programs: programs.join(",") }),
       providesTags: ["Horse"],
     }),
-    diary: build.query<AnswerTo<"diary">, { horse: string; skip: number }>({
+    diary: build.query<AnswerTo<"diary">, { horse: HorseId; skip: number }>({
       query: ({ horse, skip }) => ask<"diary">("/horses/{horse}/outings", { horse }, { skip }),
       providesTags: ["Horse"],
     }),
-    step: build.query<AnswerTo<"step">, { horse: string; step: string }>({
+    step: build.query<AnswerTo<"step">, { horse: HorseId; step: StepId }>({
       query: ({ horse, step }) => ask<"step">("/horses/{horse}/steps/{step}", { horse, step }),
       providesTags: ["Horse"],
     }),
@@ -114,7 +115,7 @@ export const api = createApi({
       query: (horse) => ask<"feel">("/horses/{horse}/feel", { horse }),
       providesTags: ["Horse"],
     }),
-    outing: build.query<AnswerTo<"outing">, { horse: string; outing: string }>({
+    outing: build.query<AnswerTo<"outing">, { horse: HorseId; outing: OutingId }>({
       query: ({ horse, outing }) => ask<"outing">("/horses/{horse}/outings/{outing}", { horse, outing }),
       providesTags: ["Horse"],
     }),
@@ -161,7 +162,7 @@ export const api = createApi({
       query: () => ask<"phones">("/phones", {}),
       providesTags: ["Phones"],
     }),
-    makeCode: build.mutation<AnswerTo<"makeCode">, { rights: "all" } | { rights: "write"; outing: string }>({
+    makeCode: build.mutation<AnswerTo<"makeCode">, { rights: "all" } | { rights: "write"; outing: OutingId }>({
       query: (body) => change<"makeCode">("POST", "/codes", {}, { body }),
     }),
     changeDevice: build.mutation<AnswerTo<"changeDevice">, { id: string; version: number; fields: DeviceFields }>({

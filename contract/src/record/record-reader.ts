@@ -5,6 +5,7 @@ import {
   type HorseRecord,
   type Outing,
   type RecordEvent,
+  type StepId,
 } from "@still-pine/core/record";
 import {
   findStep,
@@ -278,7 +279,7 @@ export class RecordReader {
       return;
     }
     if (event.type !== "ask" && event.type !== "series") return;
-    const { step: id, side, part } = event as { step: string; side?: string; part?: string };
+    const { step: id, side, part } = event as { step: StepId; side?: string; part?: string };
     const program = this.programFor(event);
     const step = findStep(program, id);
     if (!step) this.warn("unknown-step", unknownStepInWords(id, program));

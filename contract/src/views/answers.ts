@@ -4,7 +4,7 @@ import type { ProgramsView } from "../http/programs";
 import type { RunningView } from "../http/together";
 import type { TroubleView } from "../http/troubles";
 import type { Gathered, Standing } from "@still-pine/core/readiness";
-import type { Day, FoldedOuting, FoldedRecord, RecordEvent } from "@still-pine/core/record";
+import type { Day, FoldedOuting, FoldedRecord, RecordEvent, StepId } from "@still-pine/core/record";
 import { composeCheckUp } from "./check-up";
 import {
   BRIEF_OUTINGS,
@@ -53,7 +53,7 @@ export interface HorsePort {
    * The same with what it was folded from, at least for this step; `explained` is gathered from those outings alone, where more
    * were gathered than are known.
    */
-  gatheredOf(step: string): Promise<{ gathered: Gathered; folded: FoldedRecord; explained?: Gathered } | null>;
+  gatheredOf(step: StepId): Promise<{ gathered: Gathered; folded: FoldedRecord; explained?: Gathered } | null>;
   /** The parts of one outing; null where there is none, or it is not known here. */
   outing(id: string): Promise<OutingParts | null>;
 }

@@ -35,6 +35,7 @@ import {
   type FoldedOuting,
   type FoldedRecord,
   type RecordEvent,
+  type StepId,
 } from "@still-pine/core/record";
 import type { Labels } from "./labels";
 import { horseLine, nextFor, type HorseRow } from "./line";
@@ -119,7 +120,7 @@ export function composeStep({
     asks: explainStep(folded, explained, step),
     said: entriesOf(
       folded.ofHorse.filter(
-        (event) => SAID_OF_STEPS.includes(event.type) && ((event as { step?: string }).step ?? step) === step,
+        (event) => SAID_OF_STEPS.includes(event.type) && ((event as { step?: StepId }).step ?? step) === step,
       ),
       folded,
     ),

@@ -5,15 +5,16 @@ import {
   PROGRAM_FIELDS,
   type Outing,
   type RecordEvent,
+  type OutingId,
 } from "@still-pine/core/record";
 
 /**
  * Between rows and the open record. In the database the head of an outing is made of `outing-start`, `head` and `outing-end`
  * events; a file may say it in the outing itself. Those made for such a file are known by their ids and left out again on export.
  */
-export const startIdOf = (outingId: string): string => `${outingId}:start`;
-export const headIdOf = (outingId: string): string => `${outingId}:head`;
-export const endIdOf = (outingId: string): string => `${outingId}:end`;
+export const startIdOf = (outingId: OutingId): string => `${outingId}:start`;
+export const headIdOf = (outingId: OutingId): string => `${outingId}:head`;
+export const endIdOf = (outingId: OutingId): string => `${outingId}:end`;
 const HEAD_NAMES: ReadonlySet<string> = new Set([...HEAD_FIELDS, ...PROGRAM_FIELDS].map(({ name }) => name));
 
 type Fields = Record<string, unknown>;

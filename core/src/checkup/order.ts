@@ -1,3 +1,4 @@
+import type { StepId } from "../record";
 import { randomFrom } from "../random";
 import { Quick, type Answer } from "./quick";
 import { asksFor, type Results } from "./run";
@@ -74,7 +75,7 @@ function sparing(tests: readonly Test[], before: Results): Test[] {
   const order: Test[] = [];
   while (left.size > 0) {
     const waiting = [...left.values()];
-    const isBehind = (step: string): boolean => before.has(step) || !left.has(step);
+    const isBehind = (step: StepId): boolean => before.has(step) || !left.has(step);
     const may = waiting.filter(({ needs, guarded }) =>
       needs.every((need) =>
         need.some((way) => way.every((step) => isBehind(step) || (!guarded && left.get(step)?.held === true))),

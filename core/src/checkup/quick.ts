@@ -1,3 +1,4 @@
+import type { StepId } from "../record";
 import type { Results } from "./run";
 import type { Found, Test } from "./types";
 
@@ -31,7 +32,7 @@ export class Quick {
       Int16Array.from(tests.flatMap(({ under }, at) => (under.includes(step) ? [at] : []))),
     );
     this.needs = tests.map(({ needs, guarded }) => {
-      const isGood = (step: string): boolean =>
+      const isGood = (step: StepId): boolean =>
         known.get(step) === "holds" || (!guarded && known.get(step) === "rusty");
       return needs.flatMap((need) => {
         const ways = need

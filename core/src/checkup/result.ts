@@ -1,13 +1,13 @@
 import { sideOfAsk, worthOfAsk } from "../evidence";
 import { alwaysUnder, findStep, sidesOf, stepsInOrder, type Program, type SideKey } from "../programs";
-import { is, isAsk, type AskEvent, type Day, type FoldedOuting } from "../record";
+import { is, isAsk, type AskEvent, type Day, type FoldedOuting, type OutingId, type StepId } from "../record";
 import type { Found } from "./types";
 
 /** What one check-up found: of every step it set out to test, and what to mend first. */
 export interface CheckUpResult {
-  outing: string;
+  outing: OutingId;
   day: Day;
-  found: { step: string; found: Found; sides: Partial<Record<SideKey, Found>>; spared: boolean }[];
+  found: { step: StepId; found: Found; sides: Partial<Record<SideKey, Found>>; spared: boolean }[];
   /** The shortest list of what to mend: what failed or came late, each after all of it that it rests on. */
   mend: string[];
   asks: number;

@@ -1,3 +1,4 @@
+import type { StepId } from "../record";
 import type { Found, Test } from "./types";
 
 /** What is known while a check-up goes on: what was found so far, and what needed no test. */
@@ -50,7 +51,7 @@ function mayAsk(test: Test, going: Going): May {
   return may;
 }
 
-function isThere(step: string, { guarded }: Test, going: Going): May {
+function isThere(step: StepId, { guarded }: Test, going: Going): May {
   const found = going.results.get(step);
   if (found !== undefined) return found === "holds" || (found === "rusty" && !guarded) ? "yes" : "never";
   const test = going.listed.get(step);

@@ -1,12 +1,12 @@
 import { sideOfAsk, worthOfAsk, type Worth } from "../evidence";
 import type { DoseUnit, SideKey, Standard, Step } from "../programs";
-import { TIGHT, TOOLS, type AskEvent, type Mood, type Phase, type Tool } from "../record";
+import { TIGHT, TOOLS, type AskEvent, type Mood, type Phase, type Tool, type StepId } from "../record";
 import type { FinishLine } from "./types";
 
 /** One ask as the coach weighs it. */
 export interface Answer {
   id: string;
-  step: string;
+  step: StepId;
   side: SideKey;
   given: "gave" | "tried" | "none" | "against";
   phase?: Phase;

@@ -1,5 +1,5 @@
 import { type SideKey } from "../programs";
-import { type Mood, type Phase } from "../record";
+import { type Mood, type Phase, type StepId } from "../record";
 import { type Answer } from "./answers";
 import type { FinishLine } from "./types";
 
@@ -7,7 +7,7 @@ import type { FinishLine } from "./types";
 
 /** A stretch of work on one step and side. Times in milliseconds since 1970. */
 export interface Spurt {
-  step: string;
+  step: StepId;
   side: SideKey;
   from: number;
   to: number;
@@ -38,7 +38,7 @@ export interface SideTally {
 }
 
 export interface ExerciseState {
-  step: string;
+  step: StepId;
   /** Times it was taken up. */
   spurts: number;
   sides: Partial<Record<SideKey, SideTally>>;
@@ -63,10 +63,10 @@ export type EndCause = "person-hurt" | "mishap" | "shut-down" | "tired" | "enoug
 export interface OutingState {
   /** Latest moment of any entry. */
   at: number;
-  step: string | null;
+  step: StepId | null;
   side: SideKey;
   /** The running spurt; null while he rests. */
-  spurt: { step: string; side: SideKey; from: number } | null;
+  spurt: { step: StepId; side: SideKey; from: number } | null;
   /** Ended ones, earliest first. */
   spurts: readonly Spurt[];
   /** Milliseconds of ended spurts in which the feet worked. */

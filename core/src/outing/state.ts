@@ -1,5 +1,5 @@
 import { findStep, sidesOf, type SideKey, type Step } from "../programs";
-import { MOODS, TIGHT, type AskEvent, type EventOf, type Mood, type RecordEvent } from "../record";
+import { MOODS, TIGHT, type AskEvent, type EventOf, type Mood, type RecordEvent, type StepId } from "../record";
 import { sideOfAsk } from "../evidence";
 import { weighAnswer, type Answer } from "./answers";
 import type { Exercise, FinishLine, OutingPlan } from "./types";
@@ -59,7 +59,7 @@ export function minutesAt(state: OutingState, plan: OutingPlan, now: number): { 
 }
 
 /** Standing, giving and looking tire nobody's joints; moving feet do. */
-export const isFeetWork = (plan: OutingPlan, step: string): boolean => findStep(plan.program, step)?.ends === "move";
+export const isFeetWork = (plan: OutingPlan, step: StepId): boolean => findStep(plan.program, step)?.ends === "move";
 
 export const isAtCap = (state: OutingState, plan: OutingPlan, now: number): boolean => {
   const { inHand, working } = minutesAt(state, plan, now);
@@ -135,7 +135,7 @@ const lineOf = ({ count, worth, phase, dose }: EventOf<"finish-line">): FinishLi
 const legOf = ({ to, part }: EventOf<"side-change">): SideKey => (part ? `${to}-${part}` : to);
 
 /** The side meant, or the nearest there is: the first of a step's sides where none was said. */
-function sideFor(plan: OutingPlan, stepId: string, wanted: SideKey | undefined, now: SideKey): SideKey {
+function sideFor(plan: OutingPlan, stepId: StepId, wanted: SideKey | undefined, now: SideKey): SideKey {
   const step = findStep(plan.program, stepId);
   const sides: readonly SideKey[] = step ? sidesOf(step) : ["near", "off"];
   const of = (side: SideKey): SideKey | undefined =>
@@ -158,7 +158,7 @@ function endSpurt(state: OutingState, plan: OutingPlan): OutingState {
   };
 }
 
-function takeUp(state: OutingState, step: string, side: SideKey, plan: OutingPlan): OutingState {
+function takeUp(state: OutingState, step: StepId, side: SideKey, plan: OutingPlan): OutingState {
   if (state.spurt && state.spurt.step === step && state.spurt.side === side) return state;
   const isAnother = state.step !== step || state.spurt === null;
   const ended = endSpurt(state, plan);
@@ -171,23 +171,23 @@ function takeUp(state: OutingState, step: string, side: SideKey, plan: OutingPla
   return changed(begun, step, (one) => (isAnother ? { ...one, spurts: one.spurts + 1, offers: [] } : one));
 }
 
-function changed(state: OutingState, step: string, change: (one: ExerciseState) => ExerciseState): OutingState {
+function changed(state: OutingState, step: StepId, change: (one: ExerciseState) => ExerciseState): OutingState {
   return { ...state, exercises: { ...state.exercises, [step]: change(exerciseOf(state, step)) } };
 }
 
-export const exerciseOf = (state: OutingState, step: string): ExerciseState =>
+export const exerciseOf = (state: OutingState, step: StepId): ExerciseState =>
   state.exercises[step] ?? { step, spurts: 0, sides: {}, scare: null, scared: [], offers: [] };
 
-export const tallyOf = (state: OutingState, step: string, side: SideKey): SideTally =>
+export const tallyOf = (state: OutingState, step: StepId, side: SideKey): SideTally =>
   state.exercises[step]?.sides[side] ?? EMPTY_TALLY;
 
-export const lineFor = (state: OutingState, step: string): FinishLine => state.lines[step] ?? DEFAULT_LINE;
+export const lineFor = (state: OutingState, step: StepId): FinishLine => state.lines[step] ?? DEFAULT_LINE;
 
-export const plannedOf = (plan: OutingPlan, step: string): Exercise | undefined =>
+export const plannedOf = (plan: OutingPlan, step: StepId): Exercise | undefined =>
   plan.exercises.find((one) => one.step === step);
 
 /** Whether a side has come to today's line. */
-export const isReached = (state: OutingState, step: string, side: SideKey): boolean =>
+export const isReached = (state: OutingState, step: StepId, side: SideKey): boolean =>
   tallyOf(state, step, side).good >= lineFor(state, step).count;
 
 function takeAsk(before: OutingState, ask: AskEvent, plan: OutingPlan): OutingState {
@@ -222,7 +222,7 @@ function withMood(state: OutingState, { id, mood, after }: AskEvent, step: Step,
 }
 
 /** A fright stays until he is quiet again, and is not made less by a lesser one. */
-function withScare(state: OutingState, step: string, scare: Scare): OutingState {
+function withScare(state: OutingState, step: StepId, scare: Scare): OutingState {
   const { kind, ids } = scare;
   const next = changed(state, step, (one) => ({
     ...one,
@@ -292,7 +292,7 @@ function luckyAfter({ lucky }: OutingState, answer: Answer, isLucky: boolean, is
   return answer.worth === "practice" || (answer.good && !isProof) ? lucky : null;
 }
 
-const isKnown = ({ known }: OutingPlan, step: string): boolean => known.length === 0 || known.includes(step);
+const isKnown = ({ known }: OutingPlan, step: StepId): boolean => known.length === 0 || known.includes(step);
 
 function takeFright(state: OutingState, id: string, size: number, quiet: boolean): OutingState {
   const next: OutingState = {

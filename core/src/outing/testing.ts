@@ -1,12 +1,12 @@
 import type { Test } from "../checkup/types";
 import { alwaysUnder, findStep, loosePenStart, sidesOf, type Program } from "../programs";
-import type { RecordEvent } from "../record";
+import type { RecordEvent, StepId } from "../record";
 import type { Exercise, OutingPlan } from "./types";
 
 export { randomMoments } from "./random-moments";
 
 /** Reads the short notation of cases/README.md into events. Used by tests alone. */
-export function readMoments(moments: readonly string[], step: string): RecordEvent[] {
+export function readMoments(moments: readonly string[], step: StepId): RecordEvent[] {
   const events: RecordEvent[] = [];
   const standing: RecordEvent[] = [];
   let at = START;
@@ -102,7 +102,7 @@ function readMore(words: readonly string[]): Record<string, unknown> {
 }
 
 export interface PlanChoices extends Partial<Pick<Exercise, "isNew" | "sticky">> {
-  step?: string;
+  step?: StepId;
   line?: Partial<Exercise["line"]>;
   last?: NonNullable<Exercise["last"]["near"]>;
   caps?: { working: number; inHand: number };

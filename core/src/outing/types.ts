@@ -1,3 +1,4 @@
+import type { StepId } from "../record";
 import type { Program, SideKey } from "../programs";
 import type { Found, Test } from "../checkup/types";
 import type { Mood, Phase } from "../record/vocabulary";
@@ -23,7 +24,7 @@ export interface LastTime {
 
 /** One exercise of an outing, as planned. */
 export interface Exercise {
-  step: string;
+  step: StepId;
   line: FinishLine;
   /** The first or second outing in which he meets it. */
   isNew: boolean;
@@ -54,7 +55,7 @@ export interface OutingPlan {
 
 export interface CheckUpCourse {
   tests: readonly Test[];
-  known: readonly (readonly [step: string, found: Found])[];
+  known: readonly (readonly [step: StepId, found: Found])[];
 }
 
 /** Weakest first: of several the last one that applies is said. */
@@ -108,7 +109,7 @@ export interface Advice {
   /** The side to go to, where the reason names one. */
   side?: SideKey;
   /** The step to go to, where the reason names one. */
-  step?: string;
+  step?: StepId;
   /** A number the reason names: minutes, answers. */
   have?: number;
   need?: number;

@@ -1,3 +1,4 @@
+import type { StepId } from "../record";
 import type { CoachSettings, Program, SideKey, Ways } from "../programs";
 import { sideInWords, stepName } from "../readiness/words";
 import type { Advice, Reason, Verb } from "./types";
@@ -119,7 +120,7 @@ export function adviceInWords(advice: Advice, { coach, ways }: Pick<Program, "co
 }
 
 /** "Lateral flexion, near side". */
-export function whereInWords(program: Program, step: string, side: SideKey): string {
+export function whereInWords(program: Program, step: StepId, side: SideKey): string {
   const where = sideInWords(side);
   return `${stepName(program, step)}${where ? `, ${where}` : ""}`;
 }

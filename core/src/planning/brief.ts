@@ -1,5 +1,5 @@
 import { findStep, sidesOf, type Program, type Step } from "../programs";
-import { daysBetween, is, isAsk, type Day, type FoldedOuting } from "../record";
+import { daysBetween, is, isAsk, type Day, type FoldedOuting, type StepId } from "../record";
 import { STATUSES, type Judgement, type NextStep, type WhatNext } from "../readiness";
 import { aThirdMore, type Exercise, type FinishLine } from "../outing";
 import { capsFor } from "../workload";
@@ -73,7 +73,7 @@ function coldChecks(facts: BriefFacts): Proposed[] {
 
 /** What the last review chose, and up to three steps where work is, at most one of them quite new. */
 function edgeOf(facts: BriefFacts, again: readonly string[], taken: ReadonlySet<string>): Proposed[] {
-  const wanted: { step: string; why: Proposed["why"] }[] = [
+  const wanted: { step: StepId; why: Proposed["why"] }[] = [
     ...again.map((step) => ({ step, why: "again" as const })),
     ...facts.next.work
       .filter(({ reason }) => !NOT_NOW.includes(reason))

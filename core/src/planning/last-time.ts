@@ -1,5 +1,5 @@
 import { findStep, type Program, type SideKey } from "../programs";
-import { isAsk, isSeries, type FoldedOuting, type Mood, type Phase } from "../record";
+import { isAsk, isSeries, type FoldedOuting, type Mood, type Phase, type StepId } from "../record";
 import { cleanInSeries, sideOfAsk, worthOfAsk } from "../evidence";
 import type { Exercise, LastTime } from "../outing";
 
@@ -15,7 +15,7 @@ const middle = <Value extends number>(values: readonly Value[]): Value | undefin
   values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)];
 
 /** How each side of a step was in the latest of these outings in which it was asked. */
-export function lastTimeOf(program: Program, outings: readonly FoldedOuting[], stepId: string): Exercise["last"] {
+export function lastTimeOf(program: Program, outings: readonly FoldedOuting[], stepId: StepId): Exercise["last"] {
   const step = findStep(program, stepId);
   if (!step) return {};
   const found = new Map<SideKey, LastTime>();

@@ -10,6 +10,7 @@ import {
   type Fault,
   type FoldedOuting,
   type RecordEvent,
+  type StepId,
 } from "../record";
 import { sideOfAsk } from "../evidence";
 import { weighAnswer } from "../outing";
@@ -144,7 +145,7 @@ function changeBetween(
 
 /** Faults seen more than once, things he started at, and trouble catching him, most often first. */
 export function habitsOf(outings: readonly FoldedOuting[]): OldHabit[] {
-  const faults = new Map<string, { kind: "fault"; step: string; fault: Fault; times: number }>();
+  const faults = new Map<string, { kind: "fault"; step: StepId; fault: Fault; times: number }>();
   const things = new Set<string>();
   let caught: OldHabit | null = null;
   for (const { events, head } of outings) {

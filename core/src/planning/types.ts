@@ -1,5 +1,5 @@
 import type { Caps, Exercise } from "../outing";
-import type { AskEvent, Day, Fault, Setting, Side, Sign } from "../record";
+import type { AskEvent, Day, Fault, Setting, Side, Sign, StepId } from "../record";
 import type { NextStep } from "../readiness";
 import type { SideKey } from "../programs";
 
@@ -12,7 +12,7 @@ export interface Proposed extends Exercise {
 }
 
 export interface WeakSide {
-  step: string;
+  step: StepId;
   side: SideKey;
   good: number;
   asks: number;
@@ -22,17 +22,17 @@ export interface WeakSide {
 export type Worry =
   | { kind: "startle"; thing: string | null; size: number }
   | { kind: "mishap"; what: string; severity: number }
-  | { kind: "tight"; step: string; side: SideKey; times: number; over: boolean };
+  | { kind: "tight"; step: StepId; side: SideKey; times: number; over: boolean };
 
 /** What went before a good answer after a poor one, or a sign of ease. */
 export type Help =
-  | { kind: "ease"; step: string; sign: Sign }
-  | { kind: "smaller" | "other-tool" | "came-back" | "waited"; step: string; side: SideKey }
-  | { kind: "setting"; step: string; side: SideKey; setting: Setting };
+  | { kind: "ease"; step: StepId; sign: Sign }
+  | { kind: "smaller" | "other-tool" | "came-back" | "waited"; step: StepId; side: SideKey }
+  | { kind: "setting"; step: StepId; side: SideKey; setting: Setting };
 
 /** A habit that was there before, and may come back after a break. */
 export type OldHabit =
-  | { kind: "fault"; step: string; fault: Fault; times: number }
+  | { kind: "fault"; step: StepId; fault: Fault; times: number }
   | { kind: "startle"; thing: string }
   | { kind: "caught"; how: string; seconds: number | null };
 

@@ -1,3 +1,4 @@
+import type { StepId } from "../record";
 import { closest, distance } from "fastest-levenshtein";
 import type { Gate, Need, NeedRef, Program, Step, StepMark } from "./types";
 
@@ -74,12 +75,12 @@ export function stepsInOrder(program: Program): readonly Step[] {
 }
 
 /** The gates in whose lists a step stands. */
-export function gatesOf(program: Program, stepId: string): readonly Gate[] {
+export function gatesOf(program: Program, stepId: StepId): readonly Gate[] {
   return indexOf(program).gates.get(stepId) ?? [];
 }
 
 /** Ids of all steps that `stepId` rests on, directly or through others, without itself. */
-export function everythingUnder(program: Program, stepId: string): readonly string[] {
+export function everythingUnder(program: Program, stepId: StepId): readonly string[] {
   const known = indexOf(program).under.get(stepId);
   if (known) return known;
   const seen = new Set<string>();

@@ -1,3 +1,4 @@
+import type { StepId } from "../record";
 import { findStep, refsOf, stepsMarked, type ProgramProblem } from "./graph";
 import type { Gate, GateRole, JudgeNumbers, Need, NeedRef, Program, Step } from "./types";
 
@@ -22,7 +23,7 @@ export function unsafePartsOf(program: Program, guard: Program): ProgramProblem[
 const required = new WeakMap<Program, Map<string, ReadonlySet<string>>>();
 
 /** Ids of all steps that have to be steady before a step whichever way is taken, without itself. */
-export function alwaysUnder(program: Program, stepId: string): ReadonlySet<string> {
+export function alwaysUnder(program: Program, stepId: StepId): ReadonlySet<string> {
   let known = required.get(program);
   if (!known) required.set(program, (known = new Map()));
   return visitUnder(program, stepId, known, new Set());

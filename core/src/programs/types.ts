@@ -1,3 +1,4 @@
+import type { StepId } from "../record";
 import type { Care, Mood, Phase, Setting, Zone } from "../record/vocabulary";
 
 /** Stages of the road, in their order: first handling, halter and lead, getting used to things, and so on to early schooling. */
@@ -54,7 +55,7 @@ export interface Standard {
 
 /** A step that another rests on; perhaps only as far as one rung, or shown in one setting, gait or at some places of the hide. */
 export interface NeedRef {
-  step: string;
+  step: StepId;
   setting?: Setting;
   rung?: number;
   parts?: readonly Zone[];
@@ -106,7 +107,7 @@ export const GATE_ROLES = ["first-ride", "stop-shown"] as const;
 export type GateRole = (typeof GATE_ROLES)[number];
 
 export interface Step {
-  id: string;
+  id: StepId;
   stage: Stage;
   name: string;
   /** The name in a yard that uses British words, where it is another one. */

@@ -7,6 +7,7 @@ import {
   type Mood,
   type Phase,
   type RecordEvent,
+  type StepId,
 } from "../record";
 import { findStep, type Program, type ProgramBook, type Step } from "../programs";
 
@@ -71,7 +72,7 @@ const ownStandard = ({ id, phase, mood, dose }: EventOf<"standard">): OwnStandar
 });
 
 /** Whether a step of his need not wait for what it rests on: he held it when he came to this program. */
-export const isCarried = ({ carried }: HorseAbout, step: string): boolean => carried?.includes(step) === true;
+export const isCarried = ({ carried }: HorseAbout, step: StepId): boolean => carried?.includes(step) === true;
 
 /** What was said of the horse of a folded record. */
 export const aboutOf = ({ ofHorse, timeZone }: FoldedRecord): HorseAbout => readAbout(ofHorse, timeZone);

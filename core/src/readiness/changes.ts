@@ -1,10 +1,11 @@
+import type { StepId } from "../record";
 import type { Program } from "../programs";
 import { sideInWords, STATUS_WORDS, stepName } from "./words";
 import { STATUSES, type SideKey, type Status } from "./types";
 
 /** One verdict that is another than before. */
 export interface VerdictChange {
-  step: string;
+  step: StepId;
   side?: SideKey;
   from: Status;
   to: Status;
@@ -14,7 +15,7 @@ export interface VerdictChange {
 
 /** The words of a step and its sides, without what they rest on. */
 export interface StepWords {
-  step: string;
+  step: StepId;
   status: Status;
   sides: Partial<Record<SideKey, { status: Status }>>;
 }
@@ -44,7 +45,7 @@ export function describeChanges(
   });
 }
 
-function change(step: string, from: Status, to: Status, program: Program, side?: SideKey): VerdictChange {
+function change(step: StepId, from: Status, to: Status, program: Program, side?: SideKey): VerdictChange {
   const where = side ? `, ${sideInWords(side)}` : "";
   return {
     step,

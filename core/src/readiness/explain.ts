@@ -1,4 +1,4 @@
-import type { AskEvent, Day, FoldedRecord, SeriesEvent } from "../record";
+import type { AskEvent, Day, FoldedRecord, SeriesEvent, OutingId, StepId } from "../record";
 import type { Gathered } from "./gather";
 import { round } from "./rules";
 import type { SideKey } from "./types";
@@ -7,7 +7,7 @@ import type { SideKey } from "./types";
 export interface CountedAsk {
   event: AskEvent | SeriesEvent;
   side: SideKey;
-  outing: string;
+  outing: OutingId;
   day: Day;
   /** `lucky`: not proven yet; `failed-lucky`: its test failed; `series`: remembered, at half weight. */
   worth: "clean" | "miss" | "neutral" | "practice" | "lucky" | "failed-lucky" | "series";
@@ -18,7 +18,7 @@ export interface CountedAsk {
 }
 
 /** The asks one step's verdict was made from, latest outing first. Gather with the step as `wholeHistory`. Empty for an unknown step. */
-export function explainStep(folded: FoldedRecord, gathered: Gathered, stepId: string): CountedAsk[] {
+export function explainStep(folded: FoldedRecord, gathered: Gathered, stepId: StepId): CountedAsk[] {
   const state = gathered.steps.find((one) => one.step.id === stepId);
   if (!state) return [];
   const asks = state.sides.flatMap((side) =>

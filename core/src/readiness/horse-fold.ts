@@ -1,5 +1,12 @@
 import type { Program, ProgramBook } from "../programs";
-import { compareOutings, type Day, type FoldedOuting, type FoldedRecord, type RecordEvent } from "../record";
+import {
+  compareOutings,
+  type Day,
+  type FoldedOuting,
+  type FoldedRecord,
+  type RecordEvent,
+  type OutingId,
+} from "../record";
 import { adjustedProgram, chosenProgram, readAbout, type HorseAbout } from "./about";
 import { GATHER_VERSION, gatherOn, restoreGathered, saveGathered, type Gathered, type SavedGathered } from "./gather";
 import { judgeGates } from "./gates";
@@ -123,7 +130,7 @@ export const restoreFold = (fold: HorseFold, book: ProgramBook): Gathered =>
  *
  * @param isNew whether an outing is none the fold knows: one that is within it already would be counted twice, wherever it has moved
  */
-function canGoOn(fold: HorseFold, outings: readonly FoldedOuting[], isNew: (outing: string) => boolean): boolean {
+function canGoOn(fold: HorseFold, outings: readonly FoldedOuting[], isNew: (outing: OutingId) => boolean): boolean {
   const { open, last } = fold;
   return outings.every(
     (one) =>
@@ -141,7 +148,7 @@ export interface Fresh {
   /** Outings that are new or were changed, as they stand now, in order; the open one first where there is one. */
   outings: readonly FoldedOuting[];
   /** Whether an outing is none the fold knows: one that is within it already would be counted twice, wherever it has moved. */
-  isNew: (outing: string) => boolean;
+  isNew: (outing: OutingId) => boolean;
 }
 
 /**

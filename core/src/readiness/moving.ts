@@ -1,5 +1,5 @@
 import { alwaysUnder, findStep, type Program } from "../programs";
-import type { Day, FoldedRecord } from "../record";
+import type { Day, FoldedRecord, StepId } from "../record";
 import { aboutOf, adjustedProgram } from "./about";
 import { gatherOn } from "./gather";
 import { createGathered, type Gathered } from "./states";
@@ -11,9 +11,9 @@ export interface Move {
   /** Holds there too. */
   counts: string[];
   /** Held before, and there asked for more: what it rests on comes first, or its standard is another one. */
-  asksMore: { step: string; status: Status }[];
+  asksMore: { step: StepId; status: Status }[];
   /** Not there yet, and under what he already does: to be mended in between. */
-  gaps: { step: string; status: Status }[];
+  gaps: { step: StepId; status: Status }[];
   /** On that road and not on the former one. */
   fresh: string[];
   /** Worked under the former program and not on that road: kept in the record, judged no more. */
@@ -42,7 +42,7 @@ export function describeMove(from: Gathered, to: Gathered, today: Day): Move {
   const ids = to.program.steps.map(({ id }) => id);
   const held = (id: string): boolean => holds(before.get(id) ?? "untried") || holds(after.get(id) ?? "untried");
   const under = new Set(ids.filter(held).flatMap((id) => [...alwaysUnder(to.program, id)]));
-  const named = (list: string[]): { step: string; status: Status }[] =>
+  const named = (list: string[]): { step: StepId; status: Status }[] =>
     list.map((step) => ({ step, status: after.get(step) ?? "untried" }));
   const lacking = ids.filter((id) => !holds(after.get(id) ?? "untried"));
   return {

@@ -1,5 +1,5 @@
 import { alwaysUnder, findStep, stepsMarked, type Program, type StepMark } from "../programs";
-import { daysBetween, type Day } from "../record";
+import { daysBetween, type Day, type StepId } from "../record";
 import { isCarried } from "./about";
 import { isAhead, type Gathered, type GateState, type NeedState, type StepState } from "./states";
 import { isRefMet, stepStatus } from "./status";
@@ -51,7 +51,7 @@ export function nextAtAge(next: WhatNext, program: Program, months: number): Wha
 }
 
 /** Months a program waits before a step; null where it names none. */
-export function ageFor(program: Program, step: string): number | null {
+export function ageFor(program: Program, step: StepId): number | null {
   const { canterMonths, ridingMonths } = program.ways;
   const restsOn = (mark: StepMark): boolean =>
     stepsMarked(program, mark).some(({ id }) => id === step || alwaysUnder(program, step).has(id));
@@ -133,7 +133,7 @@ class Edge {
   }
 
   /** Days until the bit has been carried as long as the program wants before it asks anything of him. */
-  private bitDaysLeft(step: string): number {
+  private bitDaysLeft(step: StepId): number {
     const { contactWeeks } = this.gathered.program.ways;
     const { byId, program } = this.gathered;
     if (contactWeeks === null || !byId.get(step)?.step.marks.includes("bit-asks")) return 0;

@@ -1,4 +1,4 @@
-import type { Day, Setting } from "../record";
+import type { Day, Setting, StepId } from "../record";
 import type { SideKey } from "../programs";
 
 export type { SideKey };
@@ -73,14 +73,14 @@ export interface OpenAction {
   side?: SideKey;
   count?: number;
   /** The step meant, where it is another one. */
-  step?: string;
+  step?: StepId;
   /** What exactly: a place, a person, standing or moving, a rung, a place of the hide. */
   what?: string;
   text: string;
 }
 
 export interface Judgement {
-  step: string;
+  step: StepId;
   status: Status;
   held: boolean;
   sides: Partial<Record<SideKey, SideJudgement>>;
@@ -117,7 +117,7 @@ export const NEXT_REASONS = [
 
 /** One step to work on, or to check cold, and why. */
 export interface NextStep {
-  step: string;
+  step: StepId;
   status: Status;
   reason: (typeof NEXT_REASONS)[number];
   /** The gate that needs it next. */

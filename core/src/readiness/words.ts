@@ -1,3 +1,4 @@
+import type { StepId } from "../record";
 import { findStep, findStepAnywhere, nameIn, type Dialect, type Ends, type Program, type Stage } from "../programs";
 import type { Finding, FindingCode, NextStep, SideKey, Status } from "./types";
 
@@ -130,7 +131,7 @@ interface OpenFacts {
   code: FindingCode;
   side?: SideKey;
   count?: number;
-  step?: string;
+  step?: StepId;
   what?: string;
 }
 
@@ -181,7 +182,7 @@ function elsewhereInWords(what: string | undefined, count: number, side: string)
   return `clean once${side} ${what === "standing and moving" ? "standing and once moving" : what}`;
 }
 
-function rungInWords(program: Program, step: string, what: string): string {
+function rungInWords(program: Program, step: StepId, what: string): string {
   const [rung = "", ...rest] = what.split(", ");
   const name = findStep(program, step)?.rungs[Number(rung.slice(5)) - 1] ?? rung;
   return ` as far as ${name}${rest.length > 0 ? `, ${shownInWords(rest.join(", "))}` : ""}`;
@@ -266,14 +267,14 @@ export function findingInWords(finding: Finding, program: Program): string {
         ? `Shown clean, here or in what rests on it, ${agoInDays(Number(have))}${side}; good for ${need} days.`
         : `Last shown clean ${agoInDays(Number(have))}${side}; a cold check falls due after ${need} days.`;
     case "rests-on": {
-      const { step, status, missing } = have as { step: string; status: Status; missing?: string[] };
+      const { step, status, missing } = have as { step: StepId; status: Status; missing?: string[] };
       const lacks = missing ? `, and was not yet shown ${shownInWords(missing.join(", "))}` : "";
       return met && status !== "steady"
         ? `Rests on ${stepName(program, step)}, which lacks only its second person.`
         : `Rests on ${stepName(program, step)}, which ${STATUS_IS[status]}${lacks}.`;
     }
     case "needs-slipped": {
-      const { step } = have as { step: string };
+      const { step } = have as { step: StepId };
       return `${stepName(program, step)}, which it rests on, has slipped since. This step keeps its word; mend the piece first.`;
     }
     case "side-gap":

@@ -1,3 +1,4 @@
+import type { OutingId } from "./ids";
 import { resolveCorrections, type Corrections } from "./corrections";
 import { dayIn, type Day } from "./day";
 import { compareInstants, orderEvents } from "./order";
@@ -6,7 +7,7 @@ import { headOf, standingEvents, standingOf } from "./standing-events";
 import { isCorrection, type HorseRecord, type Outing, type OutingHead, type RecordEvent } from "./types";
 
 export interface FoldedOuting {
-  id: string;
+  id: OutingId;
   startedAt: string;
   endedAt: string;
   /** What stands of the whole outing: place, people, gear, weather, how he was caught. */

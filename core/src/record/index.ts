@@ -1,4 +1,5 @@
 /** What happened? Events as they were recorded, and the fold that says what of them counts. Instants ISO 8601, days of the yard. */
+export type * from "./ids";
 export * from "./vocabulary";
 export * from "./types";
 export {

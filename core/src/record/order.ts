@@ -1,3 +1,4 @@
+import type { DeviceId } from "./ids";
 import { isWithinRecord } from "./day";
 import type { ClockSkewEvent, RecordEvent } from "./types";
 
@@ -124,7 +125,7 @@ export function measuredTimes(events: readonly RecordEvent[]): (event: RecordEve
 export const isClockSkew = (event: RecordEvent): event is ClockSkewEvent & RecordEvent => event.type === "clock-skew";
 
 /** Milliseconds to add to what a device says: by its last measurement before that moment of its own clock, else its first. */
-export function measuredClocks(events: readonly RecordEvent[]): (device: string, at: string) => number {
+export function measuredClocks(events: readonly RecordEvent[]): (device: DeviceId, at: string) => number {
   const byDevice = new Map<string, { at: number; behindMs: number }[]>();
   for (const event of events.filter(isClockSkew).toSorted(compareEvents)) {
     const measured = byDevice.get(event.of);

@@ -1,14 +1,15 @@
+import type { DeviceId, EventId, HorseId, OutingId } from "./ids";
 import type { Declared, EventType, SaidBy, SaidInHead } from "./declared";
 import type { Precision, Sex } from "./vocabulary";
 
 /** Carried by every event. Instants are ISO 8601 with an offset or Z. */
 export interface EventHead {
-  id: string;
+  id: EventId;
   at: string;
   /** Version of the event's shape; absent means 1. */
   v?: number;
   by?: string;
-  device?: string;
+  device?: DeviceId;
   /** Counts up on one device; keeps that device's own order. */
   seq?: number;
   /** When it was written down, where that was later than `at`: a write-up from memory. */
@@ -82,12 +83,12 @@ export type OutingHead = {
 } & SaidInHead;
 
 export type Outing = OutingHead & {
-  id: string;
+  id: OutingId;
   events: RecordEvent[];
 };
 
 export interface Horse {
-  id: string;
+  id: HorseId;
   name: string;
   /** Calendar day, `YYYY-MM-DD`; only as exact as `foaledPrecision` says. */
   foaled: string;

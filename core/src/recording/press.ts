@@ -1,4 +1,4 @@
-import type { Answer, BodyOf, EventBody, Side } from "../record";
+import type { Answer, BodyOf, EventBody, Side, StepId } from "../record";
 import { sideFields, type SideKey } from "../programs";
 
 /**
@@ -6,7 +6,7 @@ import { sideFields, type SideKey } from "../programs";
  * says until it is changed.
  */
 export interface AskLine {
-  step: string;
+  step: StepId;
   side: SideKey;
   more?: AskDetails;
 }

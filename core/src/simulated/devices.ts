@@ -1,4 +1,4 @@
-import type { EventBody, Mood, RecordEvent, Severity } from "../record";
+import type { EventBody, Mood, RecordEvent, Severity, DeviceId, OutingId } from "../record";
 import { bodyOfPress, type AskLine } from "../recording";
 import { randomFrom, type Random } from "../random";
 
@@ -7,15 +7,15 @@ import { randomFrom, type Random } from "../random";
 /** One thing a phone does, in the order of true time. */
 export type DeviceAct =
   /** It records an event. */
-  | { do: "record"; device: string; event: RecordEvent }
+  | { do: "record"; device: DeviceId; event: RecordEvent }
   /** It hands over everything it has and takes what the others handed over; `lost`: the answer never arrives. */
-  | { do: "meet"; device: string; lost: boolean; repeated: boolean; reversed: boolean }
+  | { do: "meet"; device: DeviceId; lost: boolean; repeated: boolean; reversed: boolean }
   /** It is switched off and comes back with what lay on its disk. */
-  | { do: "crash"; device: string };
+  | { do: "crash"; device: DeviceId };
 
 export interface DeviceStory {
   seed: number;
-  outing: string;
+  outing: OutingId;
   devices: readonly string[];
   acts: readonly DeviceAct[];
 }
@@ -42,10 +42,10 @@ export function tellOfDevices(seed: number, length = 60, steps: readonly string[
   const devices = Array.from({ length: 1 + whole(DEVICES_MOST - 1) }, (_none, index) => `d${index}-${seed}`);
   const skew = new Map(devices.map((device) => [device, skewOf(random)]));
   const seqs = new Map<string, number>();
-  const recorded: { device: string; event: RecordEvent }[] = [];
+  const recorded: { device: DeviceId; event: RecordEvent }[] = [];
   const acts: DeviceAct[] = [];
   let now = START;
-  const record = (device: string, fields: EventBody & { id?: string }): void => {
+  const record = (device: DeviceId, fields: EventBody & { id?: string }): void => {
     const seq = (seqs.get(device) ?? 0) + 1;
     seqs.set(device, seq);
     const event: RecordEvent = {

@@ -6,6 +6,7 @@ import {
   type Outing,
   type EventBody,
   type RecordEvent,
+  type StepId,
 } from "../record";
 import { bodyOfPress, type Press } from "../recording";
 import { findStep, sidesOf, type Program, type SideKey, type Step } from "../programs";
@@ -37,7 +38,7 @@ export interface Season {
   minutes: number;
   specials: Readonly<Record<number, Special>>;
   /** Once a step was worked in so many outings the season is over; what is planned by day still comes. */
-  until?: { step: string; outings: number };
+  until?: { step: StepId; outings: number };
   /** Never asked on this side, or not at all: "step" or "step side". */
   leaves?: readonly string[];
 }

@@ -1,3 +1,4 @@
+import type { StepId } from "../record";
 import type { MishapKind, Setting } from "../record/vocabulary";
 
 /** What of the body is looked at, and by whom. */
@@ -8,7 +9,7 @@ export interface BodyLook {
 
 /** A step that lies under a trouble, and why it belongs there. */
 export interface TroubleStep {
-  step: string;
+  step: StepId;
   why: string;
   /** Where it matters that he was standing or moving. */
   setting?: Setting;

@@ -1,3 +1,4 @@
+import type { OutingId } from "@still-pine/core/record";
 import type { Right } from "@still-pine/contract/http";
 
 /** Who asks. Every route says which right it needs; whoever has none of them learns nothing. */
@@ -8,7 +9,7 @@ export type Actor =
   | { kind: "laptop" }
   /** A phone with a key of its own; a helper writes down one outing and does nothing else. */
   | Device<{ rights: "all" }>
-  | Device<{ rights: "write"; outing: string }>;
+  | Device<{ rights: "write"; outing: OutingId }>;
 
 type Device<May> = {
   kind: "device";

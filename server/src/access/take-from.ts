@@ -1,4 +1,4 @@
-import { eventTypeOf } from "@still-pine/core/record";
+import { eventTypeOf, type OutingId } from "@still-pine/core/record";
 import type { Pool, PoolClient } from "pg";
 import { shown, type InputProblem } from "@still-pine/contract/record";
 import { inTransaction } from "../db/pool";
@@ -39,7 +39,7 @@ export function takeFrom(
 async function beyondRights(
   client: PoolClient,
   yard: Yard,
-  { outing, recorder }: { outing: string; recorder: string },
+  { outing, recorder }: { outing: OutingId; recorder: string },
   offered: readonly Offered[],
 ): Promise<Map<number, InputProblem[]>> {
   const owner = (await horsesOfOutings(client, yard.id, [outing])).get(outing);

@@ -1,3 +1,4 @@
+import type { HorseId } from "@still-pine/core/record";
 import { createWriteStream } from "node:fs";
 import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
@@ -14,7 +15,7 @@ import { horseArchive, yardArchive } from "./write";
 
 /** What goes out: a horse's record or archive, the yard's archive, or its ledger. */
 export type Outgoing =
-  { what: "record" | "archive"; horse: string } | { what: "yard" } | { what: "ledger"; filter: LedgerFilter };
+  { what: "record" | "archive"; horse: HorseId } | { what: "yard" } | { what: "ledger"; filter: LedgerFilter };
 
 /** What goes out and the file it is to lie in first. Plain data: it may be made in another thread. */
 export interface LayDown {

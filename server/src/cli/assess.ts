@@ -1,3 +1,4 @@
+import type { StepId } from "@still-pine/core/record";
 import { closeSync, fstatSync, openSync, readFileSync, readSync } from "node:fs";
 import { parseArgs } from "node:util";
 import { startupSnapshot } from "node:v8";
@@ -44,7 +45,7 @@ class BadInput extends Error {
 interface Arguments {
   file: string;
   now: string;
-  step: string | null;
+  step: StepId | null;
   program: string | null;
   form: "json" | "explain" | "table";
 }

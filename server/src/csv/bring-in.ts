@@ -3,7 +3,7 @@ import { parse } from "csv-parse/sync";
 import type { PoolClient } from "pg";
 import type { CsvResult } from "@still-pine/contract/http";
 import type { InputProblem } from "@still-pine/contract/record";
-import { noonIn, type RecordEvent, fieldOf } from "@still-pine/core/record";
+import { noonIn, type RecordEvent, fieldOf, type HorseId } from "@still-pine/core/record";
 import { Refusal } from "../refusals/refusal";
 import { listHorses } from "../store/horses";
 import { byItself, take, type Offered } from "../recording/take-events";
@@ -24,7 +24,7 @@ const KNOWN_KINDS = new Set(["weight", "care"]);
 
 interface Read {
   line: number;
-  horse: string;
+  horse: HorseId;
   text: string;
   offered: Offered;
 }

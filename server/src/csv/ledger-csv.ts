@@ -1,4 +1,4 @@
-import { is } from "@still-pine/core/record";
+import { is, type HorseId, type YardId } from "@still-pine/core/record";
 import { stringify } from "csv-stringify/sync";
 import type { LedgerFilter, LedgerRowView } from "@still-pine/contract/http";
 import type { Db } from "../db/pool";
@@ -56,14 +56,14 @@ const FIELD_OF: Partial<Record<Column, string>> = {
 const csvHeader = (): string => stringify([[...COLUMNS]], { record_delimiter: "windows" });
 
 /** Rows of the ledger as CSV (RFC 4180). @param nameOf a horse's name by its id */
-function csvRows(rows: readonly LedgerRowView[], nameOf: (horse: string) => string): string {
+function csvRows(rows: readonly LedgerRowView[], nameOf: (horse: HorseId) => string): string {
   return stringify(
     rows.map((row) => COLUMNS.map((column) => cellOf(row, column, nameOf))),
     { record_delimiter: "windows" },
   );
 }
 
-function cellOf(row: LedgerRowView, column: Column, nameOf: (horse: string) => string): string {
+function cellOf(row: LedgerRowView, column: Column, nameOf: (horse: HorseId) => string): string {
   const event = (row.event ?? {}) as Record<string, unknown>;
   switch (column) {
     case "id":
@@ -100,7 +100,7 @@ const shownIn = (value: unknown): string =>
   typeof value === "number" ? String(value) : typeof value === "string" ? harmless(value) : "";
 
 /** The ledger as CSV, piece by piece. Run it in one transaction that sees one moment. */
-export async function* ledgerPieces(db: Db, yardId: string, filter: LedgerFilter): AsyncGenerator<string> {
+export async function* ledgerPieces(db: Db, yardId: YardId, filter: LedgerFilter): AsyncGenerator<string> {
   const names = new Map((await listHorses(db, yardId)).map(({ id, name }) => [id, name]));
   yield csvHeader();
   for await (const rows of ledgerPages(db, yardId, filter)) yield csvRows(rows, (id) => names.get(id) ?? "");

@@ -1,6 +1,6 @@
 import type { Pool } from "pg";
 import { v7 } from "uuid";
-import { dayIn } from "@still-pine/core/record";
+import { dayIn, type YardId } from "@still-pine/core/record";
 import { buildDemoYard, DEMO_SHOWS, DEMO_YARD, type Random } from "@still-pine/core/simulated";
 import { inTransaction, type Db } from "../db/pool";
 import { inPieces, storeRecord } from "../recording/import";
@@ -27,5 +27,5 @@ export async function seedDemoYard(db: Pool, now: string): Promise<Yard> {
 }
 
 /** Whether a yard is the demo and nothing else: no horse and no entry in it is a person's own. */
-export const isNothingButDemo = (db: Db, yardId: string): Promise<boolean> =>
+export const isNothingButDemo = (db: Db, yardId: YardId): Promise<boolean> =>
   isDemoAlone(db, yardId, { name: DEMO_YARD.name, horses: [...DEMO_SHOWS.keys()] });

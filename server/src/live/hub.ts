@@ -1,3 +1,4 @@
+import type { DeviceId, OutingId, YardId } from "@still-pine/core/record";
 import type { Pool, PoolClient } from "pg";
 import type { Db } from "../db/pool";
 
@@ -9,10 +10,10 @@ const AGAIN_AFTER_MS = 1000;
 /** What can be waited for: an outing gets events, a device is shut out, or the laptop's pass phrase is another one. */
 export type Topic = `outing ${string} ${string}` | `device ${string} ${string}` | `laptop ${string}`;
 
-export const outingTopic = (yardId: string, outing: string): Topic => `outing ${yardId} ${outing}`;
-export const deviceTopic = (yardId: string, device: string): Topic => `device ${yardId} ${device}`;
+export const outingTopic = (yardId: YardId, outing: OutingId): Topic => `outing ${yardId} ${outing}`;
+export const deviceTopic = (yardId: YardId, device: DeviceId): Topic => `device ${yardId} ${device}`;
 
-export const laptopTopic = (yardId: string): Topic => `laptop ${yardId}`;
+export const laptopTopic = (yardId: YardId): Topic => `laptop ${yardId}`;
 
 /** Tells of it when the transaction is through; nobody hears of what is rolled back. */
 export async function tell(db: Db, topics: readonly Topic[]): Promise<void> {

@@ -7,7 +7,7 @@ import {
   readAbout,
   type VerdictChange,
 } from "@still-pine/core/readiness";
-import { dayIn, isClockSkew, type Day, type FoldedOuting } from "@still-pine/core/record";
+import { dayIn, isClockSkew, type Day, type FoldedOuting, type OutingId } from "@still-pine/core/record";
 import { isStoredCorrection, targetsOf } from "../store/corrections";
 import type { StoredEvent } from "../store/events";
 import type { StoredHorse } from "../store/horses";
@@ -32,7 +32,7 @@ export async function updateReadModels(
   yard: Yard,
   horse: StoredHorse,
   fresh: readonly StoredEvent[],
-  isNewOuting: (outing: string) => boolean,
+  isNewOuting: (outing: OutingId) => boolean,
   now: string,
 ): Promise<VerdictChange[]> {
   if (fresh.length === 0) return [];

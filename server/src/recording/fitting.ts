@@ -1,7 +1,7 @@
 import type { PoolClient } from "pg";
 import { misfits, parseEvent, shown, type InputProblem } from "@still-pine/contract/record";
 import type { Program } from "@still-pine/core/programs";
-import { compareEvents, resolveCorrections, type RecordEvent } from "@still-pine/core/record";
+import { compareEvents, resolveCorrections, type RecordEvent, type HorseId } from "@still-pine/core/record";
 import { correctionsOf, isStoredCorrection, rootsIn, targetsOf, type StoredCorrection } from "../store/corrections";
 import { insertEvents, type StoredEvent } from "../store/events";
 import type { Yard } from "../store/yard";
@@ -10,7 +10,7 @@ import type { Yard } from "../store/yard";
 
 /** Entries of one horse that are about to be stored, or just were. */
 interface OfOneHorse {
-  horse: string;
+  horse: HorseId;
   program: Program;
   fresh: readonly StoredEvent[];
 }
@@ -89,7 +89,7 @@ function countingAlready(root: StoredEvent, stored: readonly StoredCorrection[])
 async function correctedBy(
   client: PoolClient,
   yard: Yard,
-  horse: string,
+  horse: HorseId,
   corrections: readonly StoredCorrection[],
   fresh: readonly StoredEvent[],
 ): Promise<{ corrected: Corrected[]; stray: StoredCorrection[] }> {
@@ -111,7 +111,7 @@ async function correctedBy(
 async function addCorrections(
   client: PoolClient,
   yard: Yard,
-  horse: string,
+  horse: HorseId,
   roots: ReadonlyMap<string, Corrected>,
   known: Map<string, StoredEvent>,
   isNew: ReadonlySet<string>,

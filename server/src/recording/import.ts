@@ -1,6 +1,6 @@
 import type { PoolClient } from "pg";
 import type { Conflict, EventResult, ImportedHorse } from "@still-pine/contract/http";
-import type { HorseRecord, Outing, RecordEvent } from "@still-pine/core/record";
+import type { HorseRecord, Outing, RecordEvent, HorseId } from "@still-pine/core/record";
 import { shown, type RecordHead } from "@still-pine/contract/record";
 import { addHorse, rebuildLocked } from "../read-models/rebuild";
 import { findHorse } from "../store/horses";
@@ -136,7 +136,7 @@ export async function storeRecord(
 }
 
 /** Outings under the ids they are filed under: one that another horse has already is filed apart. */
-async function fileEach(client: PoolClient, yard: Yard, horse: string, outings: readonly Outing[]): Promise<Outing[]> {
+async function fileEach(client: PoolClient, yard: Yard, horse: HorseId, outings: readonly Outing[]): Promise<Outing[]> {
   const said = [...new Set(outings.map(({ id }) => id))].map((outing) => ({ horse, outing }));
   const filed = await filedOutings(client, yard.id, said);
   const ids = new Map<string, string>();

@@ -1,3 +1,4 @@
+import type { HorseId, OutingId } from "@still-pine/core/record";
 import type { Pool, PoolClient } from "pg";
 import {
   canonical,
@@ -24,14 +25,14 @@ import { claimOutings, filedOutings } from "../store/owners";
 import { holdYard, type Yard } from "../store/yard";
 
 export interface Offered {
-  horse: string;
-  outing: string | null;
+  horse: HorseId;
+  outing: OutingId | null;
   event: unknown;
 }
 
 export interface Taken {
   results: EventResult[];
-  changes: { horse: string; changes: VerdictChange[] }[];
+  changes: { horse: HorseId; changes: VerdictChange[] }[];
 }
 
 /** What is known of the batch while it is looked through: an event that is refused leaves a gap. */
@@ -114,7 +115,7 @@ export async function take(
     const ofHorse = { horse: id, program: yard.book.find(horse.programId), fresh: own };
     const struck = await strikeUnfit(client, yard, ofHorse, now);
     if (sender.leavesDerived) continue;
-    const isNewOuting = (outing: string): boolean => given.has(outing);
+    const isNewOuting = (outing: OutingId): boolean => given.has(outing);
     changes.push({
       horse: id,
       changes: await updateReadModels(client, yard, horse, [...own, ...struck], isNewOuting, now),
@@ -229,7 +230,7 @@ async function fileOutings(client: PoolClient, yard: Yard, batch: Batch): Promis
   return unclaimed;
 }
 
-const strangeOuting = (item: Place, outing: string): InputProblem => ({
+const strangeOuting = (item: Place, outing: OutingId): InputProblem => ({
   path: pathInWords([...item, "outing"]),
   expected: "an outing of the same horse",
   found: shown(outing),

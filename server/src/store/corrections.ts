@@ -1,4 +1,4 @@
-import { isCorrection, type CorrectionEvent } from "@still-pine/core/record";
+import { isCorrection, type CorrectionEvent, type HorseId, type YardId } from "@still-pine/core/record";
 import type { Db } from "../db/pool";
 import { readEvents, type StoredEvent } from "./events";
 
@@ -13,14 +13,14 @@ export type StoredCorrection = StoredEvent & { event: CorrectionEvent };
 export const isStoredCorrection = (one: StoredEvent): one is StoredCorrection => isCorrection(one.event);
 
 /** Every correction in a horse's record. Chains of them are gone along here: link by link the database would be asked each time. */
-const allCorrections = (db: Db, yardId: string, horseId: string): Promise<StoredEvent[]> =>
+const allCorrections = (db: Db, yardId: YardId, horseId: HorseId): Promise<StoredEvent[]> =>
   readEvents(db, "yard_id = $1 and horse_id = $2 and type = 'correction'", [yardId, horseId]);
 
 /** All corrections of these entries of a horse, of those corrections, and so on, wherever in its record; not those given already. */
 export async function correctionsOf(
   db: Db,
-  yardId: string,
-  horseId: string,
+  yardId: YardId,
+  horseId: HorseId,
   events: readonly StoredEvent[],
 ): Promise<StoredEvent[]> {
   const given = new Set(events.map(({ event }) => event.id));
@@ -56,8 +56,8 @@ export async function correctionsOf(
  */
 export async function targetsOf(
   db: Db,
-  yardId: string,
-  horseId: string,
+  yardId: YardId,
+  horseId: HorseId,
   corrections: readonly StoredCorrection[],
   fresh: readonly StoredEvent[],
 ): Promise<Map<string, StoredEvent>> {

@@ -1,7 +1,8 @@
+import type { YardId } from "@still-pine/core/record";
 import type { Db } from "../db/pool";
 
 /** Everything the yard holds now is the demo's; what comes in later is a person's own. */
-export async function markAsDemo(db: Db, yardId: string): Promise<void> {
+export async function markAsDemo(db: Db, yardId: YardId): Promise<void> {
   await db.query("update yard set demo_until = (select max(arrival) from event where yard_id = $1) where id = $1", [
     yardId,
   ]);
@@ -13,7 +14,7 @@ export async function markAsDemo(db: Db, yardId: string): Promise<void> {
  */
 export async function isDemoAlone(
   db: Db,
-  yardId: string,
+  yardId: YardId,
   demo: { name: string; horses: readonly string[] },
 ): Promise<boolean> {
   const { rows } = await db.query<{ isDemo: boolean }>(

@@ -1,3 +1,4 @@
+import type { OutingId, YardId } from "@still-pine/core/record";
 import { v7 as newId } from "uuid";
 import type { DeviceView } from "@still-pine/contract/http";
 import { hashOf, newCode, newKey, plainCode } from "./secrets";
@@ -5,7 +6,7 @@ import { inTransaction, type Db } from "../db/pool";
 import type { Pool, PoolClient } from "pg";
 
 /** What a code or a key lets somebody do. */
-export type Rights = { rights: "all"; outing: null } | { rights: "write"; outing: string };
+export type Rights = { rights: "all"; outing: null } | { rights: "write"; outing: OutingId };
 
 const CODE_MINUTES = 5;
 /** So many wrong tries from one place, and nothing is tried from there until a pause has passed. */
@@ -27,7 +28,7 @@ const later = (now: string, ms: number): string => new Date(Date.parse(now) + ms
 /** Makes a code that lets one device in, once, within five minutes. */
 export async function makeCode(
   db: Db,
-  yardId: string,
+  yardId: YardId,
   { rights, outing }: Rights,
   now: string,
 ): Promise<{ code: string; expiresAt: string }> {
@@ -68,7 +69,7 @@ export interface DeviceRow {
   recorder: string;
   name: string;
   rights: "all" | "write";
-  outing: string | null;
+  outing: OutingId | null;
   /** A browser of the laptop itself, let in by the pass phrase. */
   isLaptop: boolean;
   version: number;
@@ -86,7 +87,7 @@ const COLUMNS = `id, recorder, name, rights, outing_id as outing, is_laptop as "
  */
 export function pair(
   pool: Pool,
-  yardId: string,
+  yardId: YardId,
   { code, name, key, origin }: { code: string; name: string; key: string | undefined; origin: string },
   now: string,
 ): Promise<Paired> {
@@ -120,7 +121,7 @@ export function pair(
 }
 
 /** What the device of a key calls itself, whether or not the key still opens anything. */
-async function recorderOfKey(client: PoolClient, yardId: string, key: string | undefined): Promise<string | null> {
+async function recorderOfKey(client: PoolClient, yardId: YardId, key: string | undefined): Promise<string | null> {
   if (key === undefined) return null;
   const { rows } = await client.query<{ recorder: string }>(
     "select recorder from device where yard_id = $1 and key_hash = $2 and not is_laptop",
@@ -132,7 +133,7 @@ async function recorderOfKey(client: PoolClient, yardId: string, key: string | u
 /** Wrong tries from a place that still count, and the pause they made: longer after each one more. */
 async function recentMisses(
   client: PoolClient,
-  yardId: string,
+  yardId: YardId,
   { door, origin }: Trying,
   now: string,
 ): Promise<{ misses: number; pause: Pause | null }> {
@@ -151,7 +152,7 @@ async function recentMisses(
 /** Gives a device a key; what is stored of it is its hash. */
 async function addDevice(
   client: PoolClient,
-  yardId: string,
+  yardId: YardId,
   { recorder, name, rights, outing }: { recorder: string; name: string } & Rights,
   now: string,
   isLaptop = false,
@@ -179,7 +180,7 @@ export type Unlocked = { result: "in"; key: string; expiresAt: string } | Pause 
  */
 export function unlock(
   pool: Pool,
-  yardId: string,
+  yardId: YardId,
   isRight: () => Promise<boolean>,
   origin: string,
   now: string,
@@ -200,7 +201,7 @@ export function unlock(
 }
 
 /** Shuts out every other browser of the laptop that was let in by a pass phrase, as a new one is set. */
-export async function lockLaptops(db: Db, yardId: string, exceptKey: string, now: string): Promise<void> {
+export async function lockLaptops(db: Db, yardId: YardId, exceptKey: string, now: string): Promise<void> {
   await db.query(
     "update device set withdrawn_at = $2 where yard_id = $1 and is_laptop and withdrawn_at is null and key_hash <> $3",
     [yardId, now, hashOf(exceptKey)],
@@ -208,7 +209,7 @@ export async function lockLaptops(db: Db, yardId: string, exceptKey: string, now
 }
 
 /** A miss is counted; so many wrong codes from everywhere end those that are still open, so that none is found by guessing on. */
-async function missed(client: PoolClient, yardId: string, { door, origin }: Trying, now: string): Promise<void> {
+async function missed(client: PoolClient, yardId: YardId, { door, origin }: Trying, now: string): Promise<void> {
   await client.query(
     "delete from pairing_miss where yard_id = $1 and at <= $2::timestamptz - make_interval(hours => $3)",
     [yardId, now, FORGOTTEN_HOURS],
@@ -229,14 +230,14 @@ async function missed(client: PoolClient, yardId: string, { door, origin }: Tryi
 }
 
 /** Who got in from a place begins anew there. */
-const forget = (client: PoolClient, yardId: string, { door, origin }: Trying): Promise<unknown> =>
+const forget = (client: PoolClient, yardId: YardId, { door, origin }: Trying): Promise<unknown> =>
   client.query("delete from pairing_miss where yard_id = $1 and door = $2 and origin = $3", [yardId, door, origin]);
 
 /** Why a key opens nothing. */
 export type NoKey = "unknown" | "withdrawn" | "expired";
 
 /** The device a key belongs to, seen now; or why there is none. A key that is used stays good. */
-export async function deviceOfKey(db: Db, yardId: string, key: string, now: string): Promise<DeviceRow | NoKey> {
+export async function deviceOfKey(db: Db, yardId: YardId, key: string, now: string): Promise<DeviceRow | NoKey> {
   const { rows } = await db.query<DeviceRow & { withdrawn: boolean; stale: boolean }>(
     `select ${COLUMNS}, withdrawn_at is not null as withdrawn, seen_at < $3::timestamptz - interval '1 minute' as stale
      from device where yard_id = $1 and key_hash = $2`,
@@ -257,7 +258,7 @@ export async function deviceOfKey(db: Db, yardId: string, key: string, now: stri
 }
 
 /** Whether a device is still let in, as this transaction sees it; it is not shut out before the transaction ends. */
-export async function isStillIn(client: PoolClient, yardId: string, id: string): Promise<boolean> {
+export async function isStillIn(client: PoolClient, yardId: YardId, id: string): Promise<boolean> {
   const { rowCount } = await client.query(
     "select 1 from device where yard_id = $1 and id = $2 and withdrawn_at is null for share",
     [yardId, id],
@@ -266,7 +267,7 @@ export async function isStillIn(client: PoolClient, yardId: string, id: string):
 }
 
 /** Devices that are let in, and those that were until lately, the latest seen first. */
-export async function listDevices(db: Db, yardId: string, now: string): Promise<DeviceView[]> {
+export async function listDevices(db: Db, yardId: YardId, now: string): Promise<DeviceView[]> {
   const { rows } = await db.query<
     Omit<DeviceView, "state" | "pairedAt" | "seenAt"> & {
       pairedAt: Date;
@@ -295,7 +296,7 @@ export async function listDevices(db: Db, yardId: string, now: string): Promise<
 /** Names a device anew, or shuts it out, if it still is the version that was seen; null when it is not, or is not there. */
 export async function changeDevice(
   db: Db,
-  yardId: string,
+  yardId: YardId,
   id: string,
   seenVersion: number,
   { name, isIn }: { name: string; isIn: boolean },
@@ -313,7 +314,7 @@ export async function changeDevice(
 /** A device's name and standing. */
 export async function findDevice(
   db: Db,
-  yardId: string,
+  yardId: YardId,
   id: string,
 ): Promise<{ name: string; isIn: boolean; version: number } | null> {
   const { rows } = await db.query<{ name: string; isIn: boolean; version: number }>(
@@ -326,7 +327,7 @@ export async function findDevice(
 /** Names of the devices that recorded, by what they call themselves in events. */
 export async function namesOfRecorders(
   db: Db,
-  yardId: string,
+  yardId: YardId,
   recorders: readonly string[],
 ): Promise<Record<string, string>> {
   if (recorders.length === 0) return {};

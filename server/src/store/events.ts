@@ -1,21 +1,21 @@
-import type { RecordEvent } from "@still-pine/core/record";
+import type { RecordEvent, HorseId, OutingId, YardId } from "@still-pine/core/record";
 import { sqlInstant, type Db } from "../db/pool";
 
 /** An event as it lies in the database: people and places by id. */
 export interface StoredEvent {
-  horseId: string;
-  outingId: string | null;
+  horseId: HorseId;
+  outingId: OutingId | null;
   event: RecordEvent;
 }
 
-export const eventsOfHorse = (db: Db, yardId: string, horseId: string): Promise<StoredEvent[]> =>
+export const eventsOfHorse = (db: Db, yardId: YardId, horseId: HorseId): Promise<StoredEvent[]> =>
   readEvents(db, "yard_id = $1 and horse_id = $2", [yardId, horseId]);
 
 /** All events of a horse in the order of their times; null where there are more than so many. */
 export async function eventsOfHorseAtMost(
   db: Db,
-  yardId: string,
-  horseId: string,
+  yardId: YardId,
+  horseId: HorseId,
   most: number,
 ): Promise<StoredEvent[] | null> {
   const { rows } = await db.query<{ outing_id: string | null; body: RecordEvent }>(
@@ -26,15 +26,15 @@ export async function eventsOfHorseAtMost(
 }
 
 /** What is said of the horse itself, outside of any outing. */
-export const horseEventsOf = (db: Db, yardId: string, horseId: string): Promise<StoredEvent[]> =>
+export const horseEventsOf = (db: Db, yardId: YardId, horseId: HorseId): Promise<StoredEvent[]> =>
   readEvents(db, `yard_id = $1 and horse_id = $2 and outing_id is null ${AS_THEY_CAME}`, [yardId, horseId]);
 
-export const eventsOfOutings = (db: Db, yardId: string, outingIds: readonly string[]): Promise<StoredEvent[]> =>
+export const eventsOfOutings = (db: Db, yardId: YardId, outingIds: readonly string[]): Promise<StoredEvent[]> =>
   outingIds.length === 0
     ? Promise.resolve([])
     : readEvents(db, `yard_id = $1 and outing_id = any($2) ${AS_THEY_CAME}`, [yardId, outingIds]);
 
-export const eventsById = (db: Db, yardId: string, ids: readonly string[]): Promise<StoredEvent[]> =>
+export const eventsById = (db: Db, yardId: YardId, ids: readonly string[]): Promise<StoredEvent[]> =>
   ids.length === 0 ? Promise.resolve([]) : readEvents(db, "yard_id = $1 and id = any($2)", [yardId, ids]);
 
 /** What a device is handed lies in the order in which it came in; who folds a whole record orders it by itself. */
@@ -50,7 +50,7 @@ export async function readEvents(db: Db, where: string, values: unknown[]): Prom
 }
 
 /** Adds events; those whose id is there already are left alone. Returns the ids that were new. */
-export async function insertEvents(db: Db, yardId: string, events: readonly StoredEvent[]): Promise<Set<string>> {
+export async function insertEvents(db: Db, yardId: YardId, events: readonly StoredEvent[]): Promise<Set<string>> {
   if (events.length === 0) return new Set();
   const { rows } = await db.query<{ id: string }>(
     `insert into event (yard_id, id, horse_id, outing_id, at, type, body)
@@ -72,7 +72,7 @@ export async function insertEvents(db: Db, yardId: string, events: readonly Stor
 /** Entries of the horses themselves by their ids: as they were recorded, and as they count now. */
 export async function horseEventsAsTheyStand(
   db: Db,
-  yardId: string,
+  yardId: YardId,
   ids: readonly string[],
 ): Promise<Map<string, { body: RecordEvent; current: RecordEvent }>> {
   const { rows } = await db.query<{ id: string; body: RecordEvent; current: RecordEvent }>(
@@ -85,7 +85,7 @@ export async function horseEventsAsTheyStand(
 }
 
 /** Whether more than so many events are stored, of a horse or of the whole yard. */
-export async function hasMoreEvents(db: Db, yardId: string, horseId: string | null, than: number): Promise<boolean> {
+export async function hasMoreEvents(db: Db, yardId: YardId, horseId: HorseId | null, than: number): Promise<boolean> {
   const { rowCount } = await db.query(
     "select from event where yard_id = $1 and ($2::text is null or horse_id = $2) limit $3",
     [yardId, horseId, than + 1],

@@ -1,7 +1,7 @@
 import type { PoolClient } from "pg";
 import { outingToText, recordClosing, recordOpening, recordToText } from "@still-pine/contract/record";
 import { toOuting } from "@still-pine/contract/views";
-import type { RecordEvent } from "@still-pine/core/record";
+import type { RecordEvent, HorseId, YardId } from "@still-pine/core/record";
 import { eventsOfHorseAtMost, eventsOfOutings, horseEventsOf } from "./events";
 import type { StoredHorse } from "./horses";
 import { loadLabels, withLabels } from "./labels";
@@ -49,7 +49,7 @@ interface OutingSize {
 }
 
 /** Outings by their start, as the file has them. */
-async function outingsInOrder(client: PoolClient, yardId: string, horseId: string): Promise<OutingSize[]> {
+async function outingsInOrder(client: PoolClient, yardId: YardId, horseId: HorseId): Promise<OutingSize[]> {
   const { rows } = await client.query<{ id: string; start: Date; events: number; measured: boolean }>(
     `select outing_id as id, coalesce(max(at) filter (where type = 'outing-start'), min(at)) as start, count(*)::int as events,
        bool_or(type = 'clock-skew') as measured

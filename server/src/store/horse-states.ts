@@ -1,6 +1,6 @@
 import type { StringHorse } from "@still-pine/contract/http";
 import type { HorseFold } from "@still-pine/core/readiness";
-import type { Day } from "@still-pine/core/record";
+import type { Day, HorseId, YardId } from "@still-pine/core/record";
 import type { Db } from "../db/pool";
 
 /** What was folded of each horse, and his line of the string. All of it is derived and can be made anew. */
@@ -13,7 +13,7 @@ interface StoredState {
 }
 
 /** Null where nothing of the horse was folded yet. */
-export async function findState(db: Db, yardId: string, horseId: string): Promise<StoredState | null> {
+export async function findState(db: Db, yardId: YardId, horseId: HorseId): Promise<StoredState | null> {
   const { rows } = await db.query<StoredState>(
     `select fold, judged_on as "judgedOn", line from horse_state where yard_id = $1 and horse_id = $2`,
     [yardId, horseId],
@@ -22,7 +22,7 @@ export async function findState(db: Db, yardId: string, horseId: string): Promis
 }
 
 /** The stored fold of a horse; null where nothing of it was folded yet. */
-export async function readFold(db: Db, yardId: string, horseId: string): Promise<HorseFold | null> {
+export async function readFold(db: Db, yardId: YardId, horseId: HorseId): Promise<HorseFold | null> {
   const { rows } = await db.query<{ fold: HorseFold }>(
     "select fold from horse_state where yard_id = $1 and horse_id = $2",
     [yardId, horseId],
@@ -32,8 +32,8 @@ export async function readFold(db: Db, yardId: string, horseId: string): Promise
 
 export async function writeState(
   db: Db,
-  yardId: string,
-  horseId: string,
+  yardId: YardId,
+  horseId: HorseId,
   { fold, judgedOn, line }: StoredState,
 ): Promise<void> {
   await db.query(
@@ -44,7 +44,7 @@ export async function writeState(
 }
 
 /** Horses of the yard whose line is missing, or was made for another day than this. */
-export async function horsesToJudge(db: Db, yardId: string, today: Day): Promise<string[]> {
+export async function horsesToJudge(db: Db, yardId: YardId, today: Day): Promise<string[]> {
   const { rows } = await db.query<{ id: string }>(
     `select h.id from horse h left join horse_state s on s.yard_id = h.yard_id and s.horse_id = h.id
      where h.yard_id = $1 and s.judged_on is distinct from $2::date order by h.id`,
@@ -54,7 +54,7 @@ export async function horsesToJudge(db: Db, yardId: string, today: Day): Promise
 }
 
 /** Horses that none of these versions of judge and program has folded. */
-export async function horsesNotFoldedBy(db: Db, yardId: string, judges: readonly string[]): Promise<string[]> {
+export async function horsesNotFoldedBy(db: Db, yardId: YardId, judges: readonly string[]): Promise<string[]> {
   const { rows } = await db.query<{ id: string }>(
     `select h.id from horse h left join horse_state s on s.yard_id = h.yard_id and s.horse_id = h.id
      where h.yard_id = $1 and not coalesce(s.judge = any($2), false) order by h.id`,
@@ -64,7 +64,7 @@ export async function horsesNotFoldedBy(db: Db, yardId: string, judges: readonly
 }
 
 /** Horses that go by a program. */
-export async function horsesGoingBy(db: Db, yardId: string, programId: string): Promise<string[]> {
+export async function horsesGoingBy(db: Db, yardId: YardId, programId: string): Promise<string[]> {
   const { rows } = await db.query<{ id: string }>(
     "select horse_id as id from horse_state where yard_id = $1 and program_id = $2 order by horse_id",
     [yardId, programId],
@@ -73,7 +73,7 @@ export async function horsesGoingBy(db: Db, yardId: string, programId: string): 
 }
 
 /** Horses that go by a program whose id begins so. */
-export async function horsesGoingByAny(db: Db, yardId: string, beginning: string): Promise<string[]> {
+export async function horsesGoingByAny(db: Db, yardId: YardId, beginning: string): Promise<string[]> {
   const { rows } = await db.query<{ id: string }>(
     "select horse_id as id from horse_state where yard_id = $1 and starts_with(program_id, $2)",
     [yardId, beginning],
@@ -82,7 +82,7 @@ export async function horsesGoingByAny(db: Db, yardId: string, beginning: string
 }
 
 /** The lines of the string as they lie there, in the order of names. */
-export async function readLines(db: Db, yardId: string): Promise<string[]> {
+export async function readLines(db: Db, yardId: YardId): Promise<string[]> {
   const { rows } = await db.query<{ line: string }>(
     `select s.line::text as line from horse_state s join horse h on h.yard_id = s.yard_id and h.id = s.horse_id
      where s.yard_id = $1 and h.buried_at is null order by h.name, h.id`,
@@ -92,7 +92,7 @@ export async function readLines(db: Db, yardId: string): Promise<string[]> {
 }
 
 /** How far the record of each horse of the string has come, in the order of names: another mark is something new of him. */
-export async function marksOfHorses(db: Db, yardId: string): Promise<{ id: string; mark: string }[]> {
+export async function marksOfHorses(db: Db, yardId: YardId): Promise<{ id: string; mark: string }[]> {
   const { rows } = await db.query<{ id: string; mark: string }>(
     `select h.id, ${MARK} as mark from ${OF_HORSE} where h.yard_id = $1 and h.buried_at is null order by h.name, h.id`,
     [yardId],
@@ -101,7 +101,7 @@ export async function marksOfHorses(db: Db, yardId: string): Promise<{ id: strin
 }
 
 /** How far the record of one horse has come. */
-export async function markOfHorse(db: Db, yardId: string, horseId: string): Promise<string> {
+export async function markOfHorse(db: Db, yardId: YardId, horseId: HorseId): Promise<string> {
   const { rows } = await db.query<{ mark: string }>(
     `select ${MARK} as mark from ${OF_HORSE} where h.yard_id = $1 and h.id = $2`,
     [yardId, horseId],

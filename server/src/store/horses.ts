@@ -1,5 +1,5 @@
 import type { HorseFields } from "@still-pine/contract/http";
-import type { Horse } from "@still-pine/core/record";
+import type { Horse, YardId } from "@still-pine/core/record";
 import type { Db } from "../db/pool";
 
 export interface StoredHorse extends Horse {
@@ -10,14 +10,14 @@ export interface StoredHorse extends Horse {
 
 const COLUMNS = `id, name, foaled, foaled_precision as "foaledPrecision", sex, program_id as "programId", extra, version`;
 
-export async function listHorses(db: Db, yardId: string): Promise<StoredHorse[]> {
+export async function listHorses(db: Db, yardId: YardId): Promise<StoredHorse[]> {
   const { rows } = await db.query<StoredHorse>(`select ${COLUMNS} from horse where yard_id = $1 order by name, id`, [
     yardId,
   ]);
   return rows;
 }
 
-export async function findHorse(db: Db, yardId: string, id: string): Promise<StoredHorse | null> {
+export async function findHorse(db: Db, yardId: YardId, id: string): Promise<StoredHorse | null> {
   const { rows } = await db.query<StoredHorse>(`select ${COLUMNS} from horse where yard_id = $1 and id = $2`, [
     yardId,
     id,
@@ -32,7 +32,7 @@ export async function findHorse(db: Db, yardId: string, id: string): Promise<Sto
  * device's row; all horses it will touch, in one call of this, which goes by their ids; outings, by their ids; places, then
  * people, by their labels.
  */
-export async function lockHorses(db: Db, yardId: string, ids: readonly string[]): Promise<Map<string, StoredHorse>> {
+export async function lockHorses(db: Db, yardId: YardId, ids: readonly string[]): Promise<Map<string, StoredHorse>> {
   const { rows } = await db.query<StoredHorse>(
     `select ${COLUMNS} from horse where yard_id = $1 and id = any($2) order by id for no key update`,
     [yardId, [...new Set(ids)]],
@@ -41,7 +41,7 @@ export async function lockHorses(db: Db, yardId: string, ids: readonly string[])
 }
 
 /** Every horse of the yard, kept as `lockHorses` does. */
-export async function lockAllHorses(db: Db, yardId: string): Promise<Map<string, StoredHorse>> {
+export async function lockAllHorses(db: Db, yardId: YardId): Promise<Map<string, StoredHorse>> {
   const { rows } = await db.query<StoredHorse>(
     `select ${COLUMNS} from horse where yard_id = $1 order by id for no key update`,
     [yardId],
@@ -52,7 +52,7 @@ export async function lockAllHorses(db: Db, yardId: string): Promise<Map<string,
 /** Stores a new horse. Sent twice with the same id it changes nothing; returns whether it was new. */
 export async function insertHorse(
   db: Db,
-  yardId: string,
+  yardId: YardId,
   horse: Horse,
   programId: string,
   extra: Record<string, unknown> = {},
@@ -68,7 +68,7 @@ export async function insertHorse(
 /** Changes a horse if it still is the version that was seen; null when it is not (or is not there). */
 export async function updateHorse(
   db: Db,
-  yardId: string,
+  yardId: YardId,
   id: string,
   seenVersion: number,
   fields: HorseFields,
@@ -81,7 +81,7 @@ export async function updateHorse(
   return rows[0] ?? null;
 }
 
-export async function hasHorses(db: Db, yardId: string): Promise<boolean> {
+export async function hasHorses(db: Db, yardId: YardId): Promise<boolean> {
   const { rowCount } = await db.query("select from horse where yard_id = $1 limit 1", [yardId]);
   return (rowCount ?? 0) > 0;
 }

@@ -1,6 +1,6 @@
 import { v7 as newId } from "uuid";
 import { changeLabels, withLabels, type LabelKind, type Labels } from "@still-pine/contract/views";
-import type { RecordEvent } from "@still-pine/core/record";
+import type { RecordEvent, YardId } from "@still-pine/core/record";
 import type { Db } from "../db/pool";
 
 export { withLabels, type LabelKind, type Labels };
@@ -11,7 +11,7 @@ export interface LabelRow {
   version: number;
 }
 
-export async function listLabels(db: Db, yardId: string, kind: LabelKind): Promise<LabelRow[]> {
+export async function listLabels(db: Db, yardId: YardId, kind: LabelKind): Promise<LabelRow[]> {
   const { rows } = await db.query<LabelRow>(
     `select id, label, version from ${kind} where yard_id = $1 order by label`,
     [yardId],
@@ -20,7 +20,7 @@ export async function listLabels(db: Db, yardId: string, kind: LabelKind): Promi
 }
 
 /** Labels by id. */
-export async function loadLabels(db: Db, yardId: string): Promise<Labels> {
+export async function loadLabels(db: Db, yardId: YardId): Promise<Labels> {
   const load = async (kind: LabelKind): Promise<Map<string, string>> =>
     new Map((await listLabels(db, yardId, kind)).map(({ id, label }) => [id, label]));
   return { place: await load("place"), person: await load("person") };
@@ -29,7 +29,7 @@ export async function loadLabels(db: Db, yardId: string): Promise<Labels> {
 /** Ids by label; labels not met before get one. */
 async function idsForLabels(
   db: Db,
-  yardId: string,
+  yardId: YardId,
   kind: LabelKind,
   labels: ReadonlySet<string>,
 ): Promise<Map<string, string>> {
@@ -54,7 +54,7 @@ async function idsForLabels(
 }
 
 /** Events as they are stored: ids for labels, new labels made. */
-export async function withIds(db: Db, yardId: string, events: readonly RecordEvent[]): Promise<RecordEvent[]> {
+export async function withIds(db: Db, yardId: YardId, events: readonly RecordEvent[]): Promise<RecordEvent[]> {
   const met: Record<LabelKind, Set<string>> = { place: new Set(), person: new Set() };
   for (const event of events)
     changeLabels(event, (kind, label) => {
@@ -75,7 +75,7 @@ export async function withIds(db: Db, yardId: string, events: readonly RecordEve
  */
 export async function relabel(
   db: Db,
-  yardId: string,
+  yardId: YardId,
   kind: LabelKind,
   id: string,
   seenVersion: number,
@@ -94,7 +94,7 @@ export async function relabel(
   }
 }
 
-export async function findLabel(db: Db, yardId: string, kind: LabelKind, id: string): Promise<LabelRow | null> {
+export async function findLabel(db: Db, yardId: YardId, kind: LabelKind, id: string): Promise<LabelRow | null> {
   const { rows } = await db.query<LabelRow>(
     `select id, label, version from ${kind} where yard_id = $1 and id::text = $2`,
     [yardId, id],

@@ -1,4 +1,4 @@
-import type { Day, RecordEvent } from "@still-pine/core/record";
+import type { Day, RecordEvent, HorseId, OutingId, StepId, YardId } from "@still-pine/core/record";
 import { sqlInstant, type Db } from "../db/pool";
 
 /** One row of the ledger: an event as it counts now, or an outing, which has the kind ''. */
@@ -7,8 +7,8 @@ export interface LedgerRow {
   kind: string;
   day: Day;
   at: string;
-  outing: string | null;
-  step: string | null;
+  outing: OutingId | null;
+  step: StepId | null;
   side: string | null;
   place: string | null;
   handler: string | null;
@@ -25,8 +25,8 @@ export const OUTING_KIND = "";
 /** Writes rows; with "new" none of them is there yet. */
 export async function writeLedger(
   db: Db,
-  yardId: string,
-  horseId: string,
+  yardId: YardId,
+  horseId: HorseId,
   rows: readonly LedgerRow[],
   are: "new" | "perhaps there" = "perhaps there",
 ): Promise<void> {
@@ -63,7 +63,7 @@ export async function writeLedger(
 }
 
 /** Drops everything of a horse that stands in the ledger and among the outings, to be made anew. */
-export async function dropRows(db: Db, yardId: string, horseId: string): Promise<void> {
+export async function dropRows(db: Db, yardId: YardId, horseId: HorseId): Promise<void> {
   await db.query("delete from ledger where yard_id = $1 and horse_id = $2", [yardId, horseId]);
   await db.query("delete from outing where yard_id = $1 and horse_id = $2", [yardId, horseId]);
 }

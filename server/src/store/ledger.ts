@@ -1,5 +1,5 @@
 import type { LedgerFilter, LedgerPage, LedgerQuery, LedgerRowView, LedgerSums } from "@still-pine/contract/http";
-import type { Day, RecordEvent } from "@still-pine/core/record";
+import type { Day, RecordEvent, YardId } from "@still-pine/core/record";
 import type { Db } from "../db/pool";
 import { OUTING_KIND } from "./ledger-rows";
 import { loadLabels, withLabels, type Labels } from "./labels";
@@ -32,7 +32,7 @@ interface Row {
 const PAGE = 100;
 
 /** A filter as SQL: conditions on `ledger l` and their values, the yard's first. */
-function conditions(yardId: string, filter: LedgerFilter, labels: Labels): { where: string; values: unknown[] } {
+function conditions(yardId: YardId, filter: LedgerFilter, labels: Labels): { where: string; values: unknown[] } {
   const values: unknown[] = [yardId];
   const parts = ["l.yard_id = $1"];
   const add = (sql: string, value: unknown): void => {
@@ -55,7 +55,7 @@ function conditions(yardId: string, filter: LedgerFilter, labels: Labels): { whe
 
 /** The SQL of a page; in a function of its own so that a test can have it explained. */
 export function ledgerPageSql(
-  yardId: string,
+  yardId: YardId,
   { day, skip = 0, after, limit = PAGE, ...filter }: LedgerQuery,
   labels: Labels,
 ): { text: string; values: unknown[] } {
@@ -80,7 +80,7 @@ export function ledgerPageSql(
 }
 
 /** A page of the ledger, the latest first. */
-export async function ledgerPage(db: Db, yardId: string, query: LedgerQuery): Promise<LedgerPage> {
+export async function ledgerPage(db: Db, yardId: YardId, query: LedgerQuery): Promise<LedgerPage> {
   const labels = await loadLabels(db, yardId);
   const { rows } = await db.query<Row>(ledgerPageSql(yardId, query, labels));
   const last = rows.at(-1);
@@ -89,7 +89,7 @@ export async function ledgerPage(db: Db, yardId: string, query: LedgerQuery): Pr
 }
 
 /** All rows of a filter, a page at a time. */
-export async function* ledgerPages(db: Db, yardId: string, filter: LedgerFilter): AsyncGenerator<LedgerRowView[]> {
+export async function* ledgerPages(db: Db, yardId: YardId, filter: LedgerFilter): AsyncGenerator<LedgerRowView[]> {
   let after: string | undefined;
   do {
     const page = await ledgerPage(db, yardId, { ...filter, limit: 500, ...(after === undefined ? {} : { after }) });
@@ -140,7 +140,7 @@ function readKey(text: string): Key {
 }
 
 /** What a filter's rows add up to, and how many there are on each day, so that any place in them can be jumped to. */
-export async function ledgerSums(db: Db, yardId: string, filter: LedgerFilter): Promise<LedgerSums> {
+export async function ledgerSums(db: Db, yardId: YardId, filter: LedgerFilter): Promise<LedgerSums> {
   const labels = await loadLabels(db, yardId);
   const { where, values } = conditions(yardId, filter, labels);
   // An outing belongs to a filter on its own fields by itself, to any other by its events.

@@ -1,5 +1,5 @@
 import type { OutingPlanBody, RunningView } from "@still-pine/contract/http";
-import type { RecordEvent } from "@still-pine/core/record";
+import type { RecordEvent, HorseId, OutingId, YardId } from "@still-pine/core/record";
 import type { Db } from "../db/pool";
 import type { Labels } from "./labels";
 
@@ -11,8 +11,8 @@ export interface Arrived {
 /** Events of an outing that came in after another, in the order of coming in. */
 export async function eventsAfter(
   db: Db,
-  yardId: string,
-  outing: string,
+  yardId: YardId,
+  outing: OutingId,
   after: number,
   most: number,
 ): Promise<Arrived[]> {
@@ -26,10 +26,10 @@ export async function eventsAfter(
 const RUNNING_HOURS = 24;
 
 /** Outings begun within the last day, or in a future that a wrong clock made, and not ended. */
-export async function runningOutings(db: Db, yardId: string, labels: Labels, now: string): Promise<RunningView> {
+export async function runningOutings(db: Db, yardId: YardId, labels: Labels, now: string): Promise<RunningView> {
   const { rows } = await db.query<{
-    outing: string;
-    horse: string;
+    outing: OutingId;
+    horse: HorseId;
     horseName: string;
     at: Date;
     place: string | null;
@@ -55,14 +55,14 @@ export async function runningOutings(db: Db, yardId: string, labels: Labels, now
 }
 
 /** Keeps what an outing set out with; the first one said stays. */
-export async function keepPlan(db: Db, yardId: string, outing: string, plan: OutingPlanBody): Promise<void> {
+export async function keepPlan(db: Db, yardId: YardId, outing: OutingId, plan: OutingPlanBody): Promise<void> {
   await db.query(
     "insert into outing_plan (yard_id, outing_id, plan) values ($1, $2, $3) on conflict (yard_id, outing_id) do nothing",
     [yardId, outing, JSON.stringify(plan)],
   );
 }
 
-export async function findPlan(db: Db, yardId: string, outing: string): Promise<OutingPlanBody | null> {
+export async function findPlan(db: Db, yardId: YardId, outing: OutingId): Promise<OutingPlanBody | null> {
   const { rows } = await db.query<{ plan: OutingPlanBody }>(
     "select plan from outing_plan where yard_id = $1 and outing_id = $2",
     [yardId, outing],

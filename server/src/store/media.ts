@@ -1,17 +1,18 @@
+import type { HorseId, OutingId, YardId } from "@still-pine/core/record";
 import { createHash } from "node:crypto";
 import type { MediaView } from "@still-pine/contract/http";
 import type { Client } from "pg";
 import type { Db } from "../db/pool";
 
 export interface StoredMedia extends MediaView {
-  horse: string;
+  horse: HorseId;
   sha256: string;
 }
 
 interface NewMedia {
   id: string;
-  horse: string;
-  outing: string | null;
+  horse: HorseId;
+  outing: OutingId | null;
   contentType: string;
   /** As it is stored. */
   content: Buffer;
@@ -32,7 +33,7 @@ const toStored = (row: Row): StoredMedia => ({ ...row, storedAt: row.storedAt.to
 
 export const viewOf = ({ horse: _horse, sha256: _sha, ...view }: StoredMedia): MediaView => view;
 
-export async function findMedia(db: Db, yardId: string, id: string): Promise<StoredMedia | null> {
+export async function findMedia(db: Db, yardId: YardId, id: string): Promise<StoredMedia | null> {
   const { rows } = await db.query<Row>(`select ${COLUMNS} from media m where m.yard_id = $1 and m.id = $2`, [
     yardId,
     id,
@@ -40,7 +41,7 @@ export async function findMedia(db: Db, yardId: string, id: string): Promise<Sto
   return rows[0] ? toStored(rows[0]) : null;
 }
 
-export async function mediaOfHorse(db: Db, yardId: string, horse: string): Promise<StoredMedia[]> {
+export async function mediaOfHorse(db: Db, yardId: YardId, horse: HorseId): Promise<StoredMedia[]> {
   const { rows } = await db.query<Row>(
     `select ${COLUMNS} from media m where m.yard_id = $1 and m.horse_id = $2 order by m.stored_at, m.id`,
     [yardId, horse],
@@ -49,7 +50,7 @@ export async function mediaOfHorse(db: Db, yardId: string, horse: string): Promi
 }
 
 /** Stores a photo or clip once. "other" when another one has this id; one that was stored by the former build is the same. */
-export async function insertMedia(db: Db, yardId: string, media: NewMedia): Promise<"new" | "there" | "other"> {
+export async function insertMedia(db: Db, yardId: YardId, media: NewMedia): Promise<"new" | "there" | "other"> {
   const sha256 = hashOf(media.content);
   const { rowCount } = await db.query(
     `insert into media (yard_id, id, horse_id, outing_id, content_type, byte_count, sha256, content, stripped)
@@ -73,7 +74,7 @@ export async function insertMedia(db: Db, yardId: string, media: NewMedia): Prom
 }
 
 /** Stores the small picture of a photo or clip once; returns whether it was new. */
-export async function insertThumbnail(db: Db, yardId: string, id: string, content: Buffer): Promise<boolean> {
+export async function insertThumbnail(db: Db, yardId: YardId, id: string, content: Buffer): Promise<boolean> {
   const { rowCount } = await db.query(
     "insert into media_thumbnail (yard_id, media_id, content) values ($1, $2, $3) on conflict do nothing",
     [yardId, id, content],
@@ -81,7 +82,7 @@ export async function insertThumbnail(db: Db, yardId: string, id: string, conten
   return rowCount === 1;
 }
 
-export async function readThumbnail(db: Db, yardId: string, id: string): Promise<Buffer | null> {
+export async function readThumbnail(db: Db, yardId: YardId, id: string): Promise<Buffer | null> {
   const { rows } = await db.query<{ content: Buffer }>(
     "select content from media_thumbnail where yard_id = $1 and media_id = $2",
     [yardId, id],
@@ -94,7 +95,7 @@ const PIECE = 1024 * 1024;
 /** The bytes from `first` to `last`, a megabyte at a time. */
 export async function* readPieces(
   db: Db,
-  yardId: string,
+  yardId: YardId,
   id: string,
   first: number,
   last: number,
@@ -110,15 +111,15 @@ export async function* readPieces(
 }
 
 /** Photos and clips of which less was taken out than a later build takes out. @param than how much it takes, as a number that grows */
-export async function lessStripped(owner: Client, than: number): Promise<{ yardId: string; id: string }[]> {
-  const { rows } = await owner.query<{ yardId: string; id: string }>(
+export async function lessStripped(owner: Client, than: number): Promise<{ yardId: YardId; id: string }[]> {
+  const { rows } = await owner.query<{ yardId: YardId; id: string }>(
     `select yard_id as "yardId", id from media where stripped < $1`,
     [than],
   );
   return rows;
 }
 
-export async function readContent(db: Db | Client, yardId: string, id: string): Promise<Buffer | null> {
+export async function readContent(db: Db | Client, yardId: YardId, id: string): Promise<Buffer | null> {
   const { rows } = await db.query<{ content: Buffer }>("select content from media where yard_id = $1 and id = $2", [
     yardId,
     id,
@@ -129,7 +130,7 @@ export async function readContent(db: Db | Client, yardId: string, id: string): 
 /** Needs the role that migrates: the server itself changes nothing that was recorded. */
 export async function replaceContent(
   owner: Client,
-  yardId: string,
+  yardId: YardId,
   id: string,
   content: Buffer,
   stripped: number,

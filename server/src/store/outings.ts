@@ -1,6 +1,6 @@
 import type { OutingSummary } from "@still-pine/contract/http";
 import { sumsOf } from "@still-pine/contract/views";
-import type { Day, FoldedOuting } from "@still-pine/core/record";
+import type { Day, FoldedOuting, HorseId, YardId } from "@still-pine/core/record";
 import { sqlInstant, type Db } from "../db/pool";
 import type { Labels } from "./labels";
 
@@ -35,8 +35,8 @@ const summaryOf = (row: OutingRow, labels: Labels): OutingSummary => ({
 /** A page of them, the latest first. @param skip outings to pass over */
 export async function listOutings(
   db: Db,
-  yardId: string,
-  horseId: string,
+  yardId: YardId,
+  horseId: HorseId,
   page: { skip: number; most: number },
   labels: Labels,
 ): Promise<OutingSummary[]> {
@@ -48,7 +48,7 @@ export async function listOutings(
   return rows.map((row) => summaryOf(row, labels));
 }
 
-export async function countOutings(db: Db, yardId: string, horseId: string): Promise<number> {
+export async function countOutings(db: Db, yardId: YardId, horseId: HorseId): Promise<number> {
   const { rows } = await db.query<{ n: number }>(
     "select count(*)::int as n from outing where yard_id = $1 and horse_id = $2",
     [yardId, horseId],
@@ -59,8 +59,8 @@ export async function countOutings(db: Db, yardId: string, horseId: string): Pro
 /** One of them; null where the horse has none of that id. */
 export async function findOuting(
   db: Db,
-  yardId: string,
-  horseId: string,
+  yardId: YardId,
+  horseId: HorseId,
   id: string,
   labels: Labels,
 ): Promise<OutingSummary | null> {
@@ -74,8 +74,8 @@ export async function findOuting(
 /** Ids of the last ones, the latest first. @param withAsks only those in which something was asked */
 export async function lateOutings(
   db: Db,
-  yardId: string,
-  horseId: string,
+  yardId: YardId,
+  horseId: HorseId,
   most: number,
   withAsks = false,
 ): Promise<string[]> {
@@ -90,8 +90,8 @@ export async function lateOutings(
 /** Writes the outings' own rows. Returns those that were there with another day, place or handler: all their events moved. */
 export async function writeOutings(
   db: Db,
-  yardId: string,
-  horseId: string,
+  yardId: YardId,
+  horseId: HorseId,
   outings: readonly FoldedOuting[],
 ): Promise<Set<string>> {
   if (outings.length === 0) return new Set();
@@ -144,7 +144,7 @@ export interface Sized {
 }
 
 /** The outings of a horse in their order, as far as events say it. */
-export async function sizesOfOutings(db: Db, yardId: string, horseId: string): Promise<Sized[]> {
+export async function sizesOfOutings(db: Db, yardId: YardId, horseId: HorseId): Promise<Sized[]> {
   const { rows } = await db.query<Sized>(
     `select outing_id as id, count(*)::int as events from event
      where yard_id = $1 and horse_id = $2 and outing_id is not null group by outing_id order by min(at), outing_id`,

@@ -1,3 +1,4 @@
+import type { HorseId, OutingId, YardId } from "@still-pine/core/record";
 import { createHash } from "node:crypto";
 import type { Db } from "../db/pool";
 
@@ -5,8 +6,8 @@ import type { Db } from "../db/pool";
 
 /** An outing as an entry says it. */
 export interface SaidOuting {
-  horse: string;
-  outing: string;
+  horse: HorseId;
+  outing: OutingId;
 }
 
 /** Where the entries of an outing are filed, and whose it is; null where it is nobody's yet. */
@@ -32,7 +33,7 @@ const keyOf = ({ horse, outing }: SaidOuting): string => JSON.stringify([horse, 
 /** Finds where outings are filed. @returns looks one of them up */
 export async function filedOutings(
   db: Db,
-  yardId: string,
+  yardId: YardId,
   said: readonly SaidOuting[],
 ): Promise<(one: SaidOuting) => FiledOuting> {
   const wanted = [...new Map(said.map((one) => [keyOf(one), one])).values()];
@@ -57,7 +58,7 @@ export async function filedOutings(
  */
 export async function claimOutings(
   db: Db,
-  yardId: string,
+  yardId: YardId,
   claims: ReadonlyMap<string, string>,
 ): Promise<Map<string, string>> {
   if (claims.size === 0) return new Map();
@@ -71,7 +72,7 @@ export async function claimOutings(
 }
 
 /** Files a horse's outing apart from another horse's of the same id. @returns the id it is filed under */
-export async function fileApart(db: Db, yardId: string, said: SaidOuting): Promise<string> {
+export async function fileApart(db: Db, yardId: YardId, said: SaidOuting): Promise<string> {
   const id = filedApart(said);
   await db.query(
     `insert into outing_owner (yard_id, outing_id, horse_id) values ($1, $2, $3) on conflict (yard_id, outing_id) do nothing`,
@@ -88,7 +89,7 @@ export async function fileApart(db: Db, yardId: string, said: SaidOuting): Promi
 /** Which horse an outing belongs to, for each of these outings that is anybody's. */
 export async function horsesOfOutings(
   db: Db,
-  yardId: string,
+  yardId: YardId,
   outingIds: readonly string[],
 ): Promise<Map<string, string>> {
   if (outingIds.length === 0) return new Map();

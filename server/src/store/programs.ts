@@ -1,3 +1,4 @@
+import type { YardId } from "@still-pine/core/record";
 import type { PoolClient } from "pg";
 import type { DraftView } from "@still-pine/contract/http";
 import { ProgramBook, SHIPPED, type ProgramFile } from "@still-pine/core/programs";
@@ -11,7 +12,7 @@ const read = new Map<string, { mark: string; book: ProgramBook }>();
  *
  * @param mark of its own programs as they are stored; null: it has none
  */
-export async function bookOf(db: Db, yardId: string, mark: string | null): Promise<ProgramBook> {
+export async function bookOf(db: Db, yardId: YardId, mark: string | null): Promise<ProgramBook> {
   if (mark === null) return SHIPPED;
   const before = read.get(yardId);
   if (before?.mark === mark) return before.book;
@@ -21,7 +22,7 @@ export async function bookOf(db: Db, yardId: string, mark: string | null): Promi
 }
 
 /** Every version of the yard's own programs, the earlier first. */
-export async function publishedPrograms(db: Db, yardId: string): Promise<ProgramFile[]> {
+export async function publishedPrograms(db: Db, yardId: YardId): Promise<ProgramFile[]> {
   const { rows } = await db.query<{ file: ProgramFile }>(
     "select file from program where yard_id = $1 order by published_at, id, version",
     [yardId],
@@ -29,7 +30,7 @@ export async function publishedPrograms(db: Db, yardId: string): Promise<Program
   return rows.map(({ file }) => file);
 }
 
-export async function listDrafts(db: Db, yardId: string): Promise<DraftView[]> {
+export async function listDrafts(db: Db, yardId: YardId): Promise<DraftView[]> {
   const { rows } = await db.query<DraftView>(
     "select id, version, file from program_draft where yard_id = $1 order by changed_at desc, id",
     [yardId],
@@ -37,7 +38,7 @@ export async function listDrafts(db: Db, yardId: string): Promise<DraftView[]> {
   return rows;
 }
 
-export async function findDraft(db: Db, yardId: string, id: string): Promise<DraftView | null> {
+export async function findDraft(db: Db, yardId: YardId, id: string): Promise<DraftView | null> {
   const { rows } = await db.query<DraftView>(
     "select id, version, file from program_draft where yard_id = $1 and id = $2",
     [yardId, id],
@@ -48,7 +49,7 @@ export async function findDraft(db: Db, yardId: string, id: string): Promise<Dra
 /** Stores a draft if it still is the version that was seen, 0 for a new one; null when it is not. */
 export async function putDraft(
   db: Db,
-  yardId: string,
+  yardId: YardId,
   id: string,
   seen: number,
   file: Record<string, unknown>,
@@ -71,7 +72,7 @@ export async function putDraft(
 }
 
 /** Takes a draft away if it still is the version that was seen; returns whether it did. */
-export async function dropDraft(db: Db, yardId: string, id: string, seen: number): Promise<boolean> {
+export async function dropDraft(db: Db, yardId: YardId, id: string, seen: number): Promise<boolean> {
   const { rowCount } = await db.query("delete from program_draft where yard_id = $1 and id = $2 and version = $3", [
     yardId,
     id,
@@ -83,7 +84,7 @@ export async function dropDraft(db: Db, yardId: string, id: string, seen: number
 /** Publishes a program as its next version. @returns it as it is stored, its version in it */
 export async function publish(
   client: PoolClient,
-  yardId: string,
+  yardId: YardId,
   file: ProgramFile,
   now: string,
 ): Promise<ProgramFile> {
@@ -109,7 +110,7 @@ export async function publish(
  */
 export async function bringInProgram(
   client: PoolClient,
-  yardId: string,
+  yardId: YardId,
   file: ProgramFile,
   now: string,
 ): Promise<"new" | "same" | "other"> {
@@ -128,7 +129,7 @@ export async function bringInProgram(
 /** The yard's own programs that a horse goes by or has gone by, every version. */
 export async function programsOfHorse(
   client: PoolClient,
-  yardId: string,
+  yardId: YardId,
   { id, programId }: StoredHorse,
 ): Promise<ProgramFile[]> {
   const { rows } = await client.query<{ file: ProgramFile }>(

@@ -1,5 +1,5 @@
 import { endIdOf, headIdOf, startIdOf, toOuting } from "@still-pine/contract/views";
-import type { Horse, HorseRecord, Outing, RecordEvent } from "@still-pine/core/record";
+import type { Horse, HorseRecord, Outing, RecordEvent, OutingId } from "@still-pine/core/record";
 import type { StoredEvent } from "./events";
 import type { StoredHorse } from "./horses";
 import type { RecordHead } from "@still-pine/contract/record";
@@ -53,7 +53,7 @@ export function toRecordHead(yard: Yard, horse: StoredHorse): RecordHead {
 
 /** An entry with the outing it belongs to; null where it is said of the horse itself. */
 export interface FiledEvent {
-  outing: string | null;
+  outing: OutingId | null;
   event: RecordEvent;
 }
 

@@ -1,3 +1,4 @@
+import type { YardId } from "@still-pine/core/record";
 import type { TroubleFields, TroubleView } from "@still-pine/contract/http";
 import type { Db } from "../db/pool";
 
@@ -10,14 +11,14 @@ interface Row {
 const viewOf = ({ id, version, body }: Row): TroubleView => ({ ...body, id, version });
 
 /** Troubles the yard has added, by id. */
-export async function listTroubles(db: Db, yardId: string): Promise<TroubleView[]> {
+export async function listTroubles(db: Db, yardId: YardId): Promise<TroubleView[]> {
   const { rows } = await db.query<Row>("select id, version, body from trouble where yard_id = $1 order by id", [
     yardId,
   ]);
   return rows.map(viewOf);
 }
 
-export async function findTrouble(db: Db, yardId: string, id: string): Promise<TroubleView | null> {
+export async function findTrouble(db: Db, yardId: YardId, id: string): Promise<TroubleView | null> {
   const { rows } = await db.query<Row>("select id, version, body from trouble where yard_id = $1 and id = $2", [
     yardId,
     id,
@@ -28,7 +29,7 @@ export async function findTrouble(db: Db, yardId: string, id: string): Promise<T
 /** Stores a trouble if it still is the version that was seen, 0 for a new one; null when it is not. */
 export async function putTrouble(
   db: Db,
-  yardId: string,
+  yardId: YardId,
   id: string,
   seen: number,
   fields: TroubleFields,
@@ -48,7 +49,7 @@ export async function putTrouble(
 }
 
 /** Takes a trouble away if it still is the version that was seen; returns whether it did. */
-export async function dropTrouble(db: Db, yardId: string, id: string, seen: number): Promise<boolean> {
+export async function dropTrouble(db: Db, yardId: YardId, id: string, seen: number): Promise<boolean> {
   const { rowCount } = await db.query("delete from trouble where yard_id = $1 and id = $2 and version = $3", [
     yardId,
     id,

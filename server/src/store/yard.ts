@@ -1,11 +1,12 @@
 import { v7 as newId } from "uuid";
 import type { YardFields } from "@still-pine/contract/http";
 import { SHIPPED, type ProgramBook } from "@still-pine/core/programs";
+import type { YardId } from "@still-pine/core/record";
 import type { Db } from "../db/pool";
 import { bookOf } from "./programs";
 
 export interface Yard extends YardFields {
-  id: string;
+  id: YardId;
   version: number;
   /** All programs its horses can go by. */
   book: ProgramBook;

@@ -1,3 +1,4 @@
+import type { DeviceId, HorseId, OutingId } from "@still-pine/core/record";
 import { SCHOOLS } from "@still-pine/core/programs";
 import type { Offered } from "../recording/take-events";
 import { seeded } from "./nonsense";
@@ -28,7 +29,7 @@ export function historyOf(seed: number, key: string): History {
 
 class Story {
   private readonly made: Offered[] = [];
-  private readonly ids: { id: string; horse: string; type: string }[] = [];
+  private readonly ids: { id: string; horse: HorseId; type: string }[] = [];
   private readonly horses: [string, string];
   private count = 0;
 
@@ -50,7 +51,7 @@ class Story {
     return { horses: this.horses, batches: this.inParts() };
   }
 
-  private outing(horse: string, n: number): void {
+  private outing(horse: HorseId, n: number): void {
     const outing = `${horse}-o${n}`;
     const day = Date.parse("2026-05-01T08:00:00.000Z") + n * 2 * DAY_SECONDS * 1000;
     const at = (second: number): string => new Date(day + second * 1000).toISOString();
@@ -91,7 +92,7 @@ class Story {
     if (this.chance(0.8)) add(1200, { type: "outing-end", ...this.by(device, 90) });
   }
 
-  private ofHorse(horse: string): void {
+  private ofHorse(horse: HorseId): void {
     const at = (): string => `2026-05-${String(this.below(20) + 1).padStart(2, "0")}T0${this.below(9)}:00:00.000Z`;
     const add = (event: Record<string, unknown>): void => this.add(horse, null, { at: at(), ...event });
     if (this.chance(0.3)) add({ type: this.pick(["rest", "return"]) });
@@ -128,11 +129,11 @@ class Story {
     return { startedAt: new Date(to).toISOString(), endedAt: new Date(to + 900_000).toISOString() };
   }
 
-  private by(device: string | undefined, seq: number): Record<string, unknown> {
+  private by(device: DeviceId | undefined, seq: number): Record<string, unknown> {
     return device === undefined ? {} : { device, seq };
   }
 
-  private add(horse: string, outing: string | null, event: Record<string, unknown>): void {
+  private add(horse: HorseId, outing: OutingId | null, event: Record<string, unknown>): void {
     const id = `${this.key}-${(this.count += 1)}`;
     this.ids.push({ id, horse, type: String(event["type"]) });
     this.made.push({ horse, outing, event: { id, ...event } });

@@ -1,7 +1,8 @@
+import type { HorseId } from "@still-pine/core/record";
 import type { Db } from "../db/pool";
 
 /** Everything that is derived from events, as text to compare; of one horse, or of all. */
-export async function readModelsAsText(db: Db, horse?: string): Promise<string[]> {
+export async function readModelsAsText(db: Db, horse?: HorseId): Promise<string[]> {
   const tables = ["outing", "ledger", "horse_state"];
   const lines: string[] = [];
   for (const table of tables) {

@@ -1,7 +1,7 @@
 import type { Pool } from "pg";
 import type { HorsePack, PackView } from "@still-pine/contract/http";
 import { BRIEF_OUTINGS } from "@still-pine/contract/views";
-import type { RecordEvent } from "@still-pine/core/record";
+import type { RecordEvent, HorseId, OutingId, YardId } from "@still-pine/core/record";
 import { inSnapshot, type Db } from "../db/pool";
 import { correctionsOf } from "../store/corrections";
 import { eventsOfOutings, horseEventsOf, type StoredEvent } from "../store/events";
@@ -58,10 +58,10 @@ export function horsePack(db: Pool, yard: Yard, id: string): Promise<HorsePack |
 /** Corrections stand with what they correct, wherever they were stored. */
 async function withCorrections(
   db: Db,
-  yardId: string,
-  horseId: string,
+  yardId: YardId,
+  horseId: HorseId,
   own: readonly StoredEvent[],
-): Promise<{ outingId: string | null; event: RecordEvent }[]> {
+): Promise<{ outingId: OutingId | null; event: RecordEvent }[]> {
   if (own.length === 0) return [];
   const known = new Map(own.map((one) => [one.event.id, one]));
   for (const one of await correctionsOf(db, yardId, horseId, own)) {

@@ -1,7 +1,7 @@
 import type { Pool } from "pg";
 import { DIARY_PAGE, type Diary, type YardView } from "@still-pine/contract/http";
 import { programThen, type HorsePort, type OutingParts, type YardPort } from "@still-pine/contract/views";
-import { dayIn, foldRecord, type Day } from "@still-pine/core/record";
+import { dayIn, foldRecord, type Day, type HorseId } from "@still-pine/core/record";
 import type { ProgramBook, ProgramFile } from "@still-pine/core/programs";
 import { aboutOf, gather, horseProgram, type Standing } from "@still-pine/core/readiness";
 import type { Db } from "../db/pool";
@@ -111,7 +111,7 @@ export async function standingOf(db: Db, yard: Yard, horse: StoredHorse, today: 
 }
 
 /** A page of the diary. */
-export async function diaryPage(db: Db, yard: Yard, horse: string, skip: number, labels: Labels): Promise<Diary> {
+export async function diaryPage(db: Db, yard: Yard, horse: HorseId, skip: number, labels: Labels): Promise<Diary> {
   // One after the other: it may be a single connection that sees one moment.
   const outings = await listOutings(db, yard.id, horse, { skip, most: DIARY_PAGE }, labels);
   return { outings, total: await countOutings(db, yard.id, horse) };

@@ -19,12 +19,13 @@ import {
   type FoldedOuting,
   type FoldedRecord,
   type RecordEvent,
+  type OutingId,
 } from "@still-pine/core/record";
 import { bookOf } from "../book/book-of";
 
 /** An entry that was recorded here: of which outing, or of the horse itself. */
 export interface OwnEvent {
-  outing: string | null;
+  outing: OutingId | null;
   event: RecordEvent;
 }
 
@@ -108,7 +109,7 @@ function goOnAlone(
   const known = new Set([...pack.outings, ...pack.diary.outings].map(({ id }) => id));
   // What lies further back than this device knows is told by this: a new outing begins here.
   const begun = new Set(fresh.flatMap(({ outing, event }) => (event.type === "outing-start" ? (outing ?? []) : [])));
-  const isNew = (outing: string): boolean => begun.has(outing) && !known.has(outing);
+  const isNew = (outing: OutingId): boolean => begun.has(outing) && !known.has(outing);
   const later = folded.outings.filter(({ id }) => touched.has(id) || id === fold.open?.id);
   const up = bringUp(fold, { about, inWork, outings: later, isNew }, book);
   if (up) return { ...up, isBehind: false };

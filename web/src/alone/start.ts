@@ -1,3 +1,4 @@
+import type { YardId } from "@still-pine/core/record";
 import type { HelloView } from "@still-pine/contract/http";
 import { linkTo } from "../ask";
 import { api } from "../api";
@@ -93,7 +94,7 @@ async function tidy(): Promise<void> {
 const KEEP_MS = 14 * 24 * 60 * 60_000;
 
 /** Works for the yard that answers here from now on. What waits for the other one is put aside, with the reason. */
-export async function changeYard(yard: string): Promise<void> {
+export async function changeYard(yard: YardId): Promise<void> {
   const kept = await keeper();
   const waiting = await kept.unsent();
   await kept.settle(waiting.map((one) => ({ ...one, sent: 2 as const, refused: "It was recorded for another yard." })));

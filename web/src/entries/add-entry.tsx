@@ -1,4 +1,4 @@
-import { bodyFrom, EVENT_TYPES, type EventType } from "@still-pine/core/record";
+import { bodyFrom, EVENT_TYPES, type EventType, type HorseId } from "@still-pine/core/record";
 import { Plus } from "lucide-react";
 import { ToggleGroup } from "radix-ui";
 import { useState } from "react";
@@ -21,7 +21,7 @@ const COMMON: Record<"outing" | "horse", readonly string[]> = {
 };
 
 interface AddEntryProps {
-  horse: string;
+  horse: HorseId;
   /** With the instant an added entry is given unless it says otherwise; null for the horse itself. */
   outing: { id: string; at: string } | null;
   /** Whose steps and words are meant: the horse's. */

@@ -1,3 +1,4 @@
+import type { HorseId } from "@still-pine/core/record";
 import { Camera } from "lucide-react";
 import { useRef, useState } from "react";
 import { problemOf } from "../parts/problem";
@@ -6,7 +7,7 @@ import { toUpload } from "../media/prepare";
 import { useRecord } from "../writing/use-record";
 
 interface AddMediaProps {
-  horse: string;
+  horse: HorseId;
   outing: { id: string; at: string } | null;
 }
 

@@ -1,4 +1,4 @@
-import { type EventOf, eventTypeOf, type Field } from "@still-pine/core/record";
+import { type EventOf, eventTypeOf, type Field, type HorseId, type OutingId } from "@still-pine/core/record";
 import { useState } from "react";
 import type { EntryView, YardView } from "@still-pine/contract/http";
 import type { Program } from "@still-pine/core/programs";
@@ -17,9 +17,9 @@ import { useRecord, type Change } from "../writing/use-record";
 export const WHEN: Field = { name: "at", label: "When", needed: true, says: "", is: { kind: "instant" } };
 
 interface EntriesProps {
-  horse: string;
+  horse: HorseId;
   /** Null for what is said of the horse itself. */
-  outing: string | null;
+  outing: OutingId | null;
   entries: readonly EntryView[];
   /** Whose steps and words are meant: the horse's. */
   program: Program;

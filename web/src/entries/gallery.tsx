@@ -1,9 +1,10 @@
+import type { HorseId } from "@still-pine/core/record";
 import { Film, Image, Mic } from "lucide-react";
 import { linkTo } from "../ask";
 import { useMediaQuery } from "../api";
 
 /** Photos, clips and voice notes of a horse, small; each opens by itself. */
-export function Gallery({ horse }: { horse: string }) {
+export function Gallery({ horse }: { horse: HorseId }) {
   const { data = [] } = useMediaQuery(horse);
   if (data.length === 0) return null;
   return (

@@ -1,3 +1,4 @@
+import type { HorseId } from "@still-pine/core/record";
 import { Link } from "react-router";
 import type { PrintView } from "@still-pine/contract/http";
 import { isUnknown, nameIn, type Dialect, type Program } from "@still-pine/core/programs";
@@ -5,7 +6,7 @@ import { Hoofprint } from "./hoofprint";
 import { printOf, stagePrints } from "./prints";
 
 interface TrailProps {
-  horse: string;
+  horse: HorseId;
   prints: readonly PrintView[];
   program: Program;
   size?: number;

@@ -1,10 +1,11 @@
+import type { DeviceId } from "@still-pine/core/record";
 import { v7 as newId } from "uuid";
 
 const DEVICE = "still-pine.device";
 const SEQ = "still-pine.seq";
 
 /** For a browser that keeps nothing: a device of this page alone. */
-let pageOnly: { device: string; seq: number } | null = null;
+let pageOnly: { device: DeviceId; seq: number } | null = null;
 
 /** What this browser calls itself in the events it records. */
 export function deviceId(): string {
@@ -22,7 +23,7 @@ export function deviceId(): string {
 }
 
 /** What every event of this browser carries: its device and the next of its count. */
-export function nextHead(): { device: string; seq: number } {
+export function nextHead(): { device: DeviceId; seq: number } {
   const device = deviceId();
   if (pageOnly) return { device, seq: (pageOnly.seq += 1) };
   try {
@@ -41,7 +42,7 @@ export function nextHead(): { device: string; seq: number } {
  *
  * @param seq the highest count that device is known to have come to
  */
-export function beAgain(device: string, seq: number): void {
+export function beAgain(device: DeviceId, seq: number): void {
   if (pageOnly) {
     pageOnly = { device, seq: Math.max(seq, pageOnly.device === device ? pageOnly.seq : 0) };
     return;

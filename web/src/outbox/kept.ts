@@ -1,14 +1,14 @@
 import { openDB, type DBSchema, type IDBPDatabase, type IDBPTransaction, type StoreNames } from "idb";
 import type { Caps, CheckUpCourse, Exercise } from "@still-pine/core/outing";
 import type { Dialect, ProgramFile } from "@still-pine/core/programs";
-import type { RecordEvent } from "@still-pine/core/record";
+import type { RecordEvent, HorseId, OutingId } from "@still-pine/core/record";
 
 /** What this device keeps of outings recorded on it. Everything is written here before anything else happens with it. */
 
 /** One outing as this device began it. */
 export interface KeptOuting {
-  id: string;
-  horse: string;
+  id: OutingId;
+  horse: HorseId;
   horseName: string;
   program: { id: string; version: number };
   /** Where it is one of the yard's own: as it is written down, for a page that knows the yard no more. */
@@ -39,8 +39,8 @@ export interface KeptOuting {
 export interface KeptEvent {
   key?: number;
   /** Null for what is said of the horse itself. */
-  outing: string | null;
-  horse: string;
+  outing: OutingId | null;
+  horse: HorseId;
   event: RecordEvent;
   /** 0 until the server has it, 2 where the server refused it; numbers, since a truth value cannot be an index. */
   sent: 0 | 1 | 2;
@@ -51,8 +51,8 @@ export interface KeptEvent {
 /** A photo or voice note on its way; a voice note grows while it is spoken. */
 export interface KeptMedia {
   id: string;
-  outing: string | null;
-  horse: string;
+  outing: OutingId | null;
+  horse: HorseId;
   kind: "photo" | "voice" | "clip";
   parts: Blob[];
   thumbnail: Blob | null;
@@ -63,7 +63,7 @@ export interface KeptMedia {
 
 interface Shape extends DBSchema {
   outings: { key: string; value: KeptOuting };
-  events: { key: number; value: KeptEvent; indexes: { outing: string; sent: number; horse: string } };
+  events: { key: number; value: KeptEvent; indexes: { outing: OutingId; sent: number; horse: HorseId } };
   media: { key: string; value: KeptMedia; indexes: { sent: number } };
   /** Room that is given up when the device is full, so that the entries of this outing still fit. */
   reserve: { key: string; value: Uint8Array };
@@ -88,7 +88,7 @@ export interface Keeper {
   outing(id: string): Promise<KeptOuting | undefined>;
   keepOuting(outing: KeptOuting, events: readonly KeptEvent[]): Promise<void>;
   changeOuting(id: string, change: Partial<KeptOuting>): Promise<void>;
-  events(outing: string): Promise<KeptEvent[]>;
+  events(outing: OutingId): Promise<KeptEvent[]>;
   /** Keeps them; each then knows its key. */
   keepEvents(events: readonly KeptEvent[]): Promise<void>;
   /** Those that wait, earliest first. @param most no more than so many */
@@ -96,7 +96,7 @@ export interface Keeper {
   /** Those the server refused. */
   refused(): Promise<KeptEvent[]>;
   /** Everything said of one horse that lies here, sent or not. */
-  eventsOfHorse(horse: string): Promise<KeptEvent[]>;
+  eventsOfHorse(horse: HorseId): Promise<KeptEvent[]>;
   /** What became of them: sent, or refused and why. */
   settle(events: readonly KeptEvent[]): Promise<void>;
   /** Lets go of events by id, wherever they stand. */
@@ -146,7 +146,7 @@ class Database implements Keeper {
     });
   }
 
-  events(outing: string): Promise<KeptEvent[]> {
+  events(outing: OutingId): Promise<KeptEvent[]> {
     return this.db.getAllFromIndex("events", "outing", outing);
   }
 
@@ -169,7 +169,7 @@ class Database implements Keeper {
     return this.db.getAllFromIndex("events", "sent", 2);
   }
 
-  eventsOfHorse(horse: string): Promise<KeptEvent[]> {
+  eventsOfHorse(horse: HorseId): Promise<KeptEvent[]> {
     return this.db.getAllFromIndex("events", "horse", horse);
   }
 
@@ -265,10 +265,10 @@ export class InMemory implements Keeper {
 
   outings = async (): Promise<KeptOuting[]> => [...this.kept.values()];
   outing = async (id: string): Promise<KeptOuting | undefined> => this.kept.get(id);
-  events = async (outing: string): Promise<KeptEvent[]> => this.list.filter((one) => one.outing === outing);
+  events = async (outing: OutingId): Promise<KeptEvent[]> => this.list.filter((one) => one.outing === outing);
   unsent = async (most = Infinity): Promise<KeptEvent[]> => this.list.filter(({ sent }) => sent === 0).slice(0, most);
   refused = async (): Promise<KeptEvent[]> => this.list.filter(({ sent }) => sent === 2);
-  eventsOfHorse = async (horse: string): Promise<KeptEvent[]> => this.list.filter((one) => one.horse === horse);
+  eventsOfHorse = async (horse: HorseId): Promise<KeptEvent[]> => this.list.filter((one) => one.horse === horse);
   unsentMedia = async (): Promise<KeptMedia[]> => [...this.files.values()].filter(({ sent }) => sent === 0);
   refusedMedia = async (): Promise<KeptMedia[]> => [...this.files.values()].filter(({ sent }) => sent === 2);
   counts = async (): Promise<Counts> => ({

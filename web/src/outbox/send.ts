@@ -1,4 +1,4 @@
-import type { RecordEvent } from "@still-pine/core/record";
+import type { RecordEvent, OutingId } from "@still-pine/core/record";
 import { store } from "../store";
 import { deviceId } from "./device";
 import { stamp } from "./stamp";
@@ -12,7 +12,7 @@ import { keepSentAt, sendingChanged, type SendState } from "./slice";
 /** The page's own sender: when it sends, and what it tells of it. */
 
 const onStored = new Set<() => void>();
-const onClock = new Set<(outing: string, event: RecordEvent) => void>();
+const onClock = new Set<(outing: OutingId, event: RecordEvent) => void>();
 
 /** Calls when the server stored something, so that what it says of it is asked anew. */
 export function onSent(listener: () => void): () => void {
@@ -21,7 +21,7 @@ export function onSent(listener: () => void): () => void {
 }
 
 /** Calls when this device's clock was measured and that was said in an outing. */
-export function onMeasured(listener: (outing: string, event: RecordEvent) => void): () => void {
+export function onMeasured(listener: (outing: OutingId, event: RecordEvent) => void): () => void {
   onClock.add(listener);
   return () => onClock.delete(listener);
 }

@@ -1,6 +1,6 @@
 import type { BatchResult, HelloView, MediaView, Problem } from "@still-pine/contract/http";
 import { BATCH_MOST } from "@still-pine/contract/limits";
-import type { EventBody, RecordEvent } from "@still-pine/core/record";
+import type { EventBody, RecordEvent, OutingId } from "@still-pine/core/record";
 import { linkTo } from "../ask";
 import type { Holder } from "./holding";
 import type { Keeper, KeptEvent, KeptMedia } from "./kept";
@@ -49,7 +49,7 @@ export interface SenderNeeds {
   device: () => string;
   gzip?: (text: string) => Promise<Blob | Uint8Array>;
   /** Told of a clock that was measured, as it was kept in its outing. */
-  onMeasured?: (outing: string, event: RecordEvent) => void;
+  onMeasured?: (outing: OutingId, event: RecordEvent) => void;
 }
 
 /** A body of this many characters or more goes compressed. */

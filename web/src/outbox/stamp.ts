@@ -1,8 +1,8 @@
 import { v7 as newId } from "uuid";
-import type { EventBody } from "@still-pine/core/record";
+import type { EventBody, DeviceId } from "@still-pine/core/record";
 import { instantNow, nextHead } from "./device";
 
-type Stamped = EventBody & { id: string; at: string; device: string; seq: number; recordedAt?: string };
+type Stamped = EventBody & { id: string; at: string; device: DeviceId; seq: number; recordedAt?: string };
 
 interface StampedWith {
   /** Where the id follows from what it is of, such as an outing's end; a new one otherwise. */

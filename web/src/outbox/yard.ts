@@ -1,3 +1,4 @@
+import type { YardId } from "@still-pine/core/record";
 /** Which yard this device works for: what it records goes there and nowhere else. */
 
 const YARD = "still-pine.yard";
@@ -17,7 +18,7 @@ export function yardHeader(): Record<string, string> {
 }
 
 /** Remembers the yard that was met first; another one is met by a person's choice alone. */
-export function meetYard(yard: string, isChosen = false): void {
+export function meetYard(yard: YardId, isChosen = false): void {
   try {
     if (isChosen || localStorage.getItem(YARD) === null) localStorage.setItem(YARD, yard);
   } catch {

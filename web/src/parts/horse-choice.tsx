@@ -1,3 +1,4 @@
+import type { HorseId } from "@still-pine/core/record";
 import type { StringHorse } from "@still-pine/contract/http";
 
 interface HorseChoiceProps {
@@ -6,7 +7,7 @@ interface HorseChoiceProps {
   value: string;
   /** What is said where none is chosen. */
   none: string;
-  onChange: (horse: string) => void;
+  onChange: (horse: HorseId) => void;
 }
 
 /** One horse of the string, or none. */

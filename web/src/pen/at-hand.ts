@@ -1,8 +1,9 @@
+import type { StepId } from "@still-pine/core/record";
 import { findStep, sidesOf, type SideKey } from "@still-pine/core/programs";
 import type { OutingPlan, OutingState } from "@still-pine/core/outing";
 
 /** Which exercise and side a press on the pad is of: the one taken up, else the first of what was planned. */
-export function atHand(state: OutingState, plan: OutingPlan): { step: string; side: SideKey } {
+export function atHand(state: OutingState, plan: OutingPlan): { step: StepId; side: SideKey } {
   const { step, side } = state;
   const planned = plan.checkUp?.tests[0]?.step ?? plan.exercises[0]?.step;
   const first = step ?? planned ?? plan.program.steps[0]?.id ?? "";
@@ -16,7 +17,7 @@ export function atHand(state: OutingState, plan: OutingPlan): { step: string; si
 export function sideToBegin(
   { side }: OutingState,
   { exercises }: OutingPlan,
-  step: string,
+  step: StepId,
   sides: readonly SideKey[],
 ): SideKey {
   const { begin } = exercises.find((one) => one.step === step) ?? {};

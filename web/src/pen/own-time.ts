@@ -1,4 +1,4 @@
-import { isClockSkew, type RecordEvent } from "@still-pine/core/record";
+import { isClockSkew, type RecordEvent, type DeviceId } from "@still-pine/core/record";
 
 /** The time this device says, which its entries carry, and the time it really is, as far as its clock was measured. In milliseconds since 1970. */
 export class OwnTime {
@@ -25,7 +25,7 @@ export class OwnTime {
   }
 
   /** Takes over what the entries of this device say of its clock. @param device its name */
-  learn(own: readonly RecordEvent[], device: string): void {
+  learn(own: readonly RecordEvent[], device: DeviceId): void {
     for (const event of own) {
       if (event.recordedAt !== undefined) continue;
       this.saidLast = Math.max(this.saidLast, Date.parse(event.at));

@@ -11,6 +11,7 @@ import {
   type EventBody,
   type RecordEvent,
   type AskEvent,
+  type StepId,
 } from "@still-pine/core/record";
 import { bodyOfPress, type AskLine, type Press } from "@still-pine/core/recording";
 import { deviceId } from "../outbox/device";
@@ -235,7 +236,7 @@ export class PenSession implements Holder {
     return isKept;
   }
 
-  takeUp(step: string): void {
+  takeUp(step: StepId): void {
     const { state } = this.snapshot;
     if (state.spurt?.step === step) return;
     const found = findStep(this.plan.program, step);

@@ -1,3 +1,4 @@
+import type { HorseId, OutingId } from "@still-pine/core/record";
 import { v7 as newId } from "uuid";
 import { keeper, type KeptMedia } from "../outbox/kept";
 
@@ -18,7 +19,7 @@ export interface VoiceNote {
  * @returns the note, or in words why there is none
  */
 export async function startVoice(
-  outing: { id: string; horse: string },
+  outing: { id: string; horse: HorseId },
   onLongest: () => void,
 ): Promise<VoiceNote | string> {
   const mimeType = KINDS.find((kind) => globalThis.MediaRecorder?.isTypeSupported(kind));
@@ -68,7 +69,7 @@ export async function startVoice(
 }
 
 /** Voice notes the page was closed over: what was kept of each is all of it. */
-export async function recoverVoice(outing: string): Promise<void> {
+export async function recoverVoice(outing: OutingId): Promise<void> {
   const kept = await keeper();
   const cut = (await kept.unsentMedia()).filter(
     (one) => one.outing === outing && !one.isWhole && one.kind === "voice" && one.parts.length > 0,

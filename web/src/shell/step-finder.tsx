@@ -1,3 +1,4 @@
+import type { HorseId } from "@still-pine/core/record";
 import { Command } from "cmdk";
 import { useNavigate } from "react-router";
 import { loosePenStart, nameIn, type Dialect } from "@still-pine/core/programs";
@@ -14,7 +15,7 @@ interface StepFinderProps {
   open: boolean;
   onOpenChange: (open: boolean) => void;
   /** The horse one is with; without one a step opens for the horse chosen then. */
-  horse: string | undefined;
+  horse: HorseId | undefined;
 }
 
 /** Finds any step by its name or by any word the trade has for it, from anywhere; and horses by their names. */

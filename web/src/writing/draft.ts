@@ -1,12 +1,12 @@
 import { v7 as newId } from "uuid";
-import type { EventBody } from "@still-pine/core/record";
+import type { EventBody, DeviceId, HorseId, OutingId } from "@still-pine/core/record";
 import { instantIn } from "../parts/days";
 import { stamp } from "../outbox/stamp";
 
 /** An outing being written up. Kept in this browser until it is saved, so that no reload and no error loses it. */
 export interface Draft {
-  outing: string;
-  horse: string;
+  outing: OutingId;
+  horse: HorseId;
   day: string;
   start: string;
   end: string;
@@ -23,7 +23,7 @@ interface EntryHead {
   id: string;
   /** When it was typed. */
   recordedAt: string;
-  device: string;
+  device: DeviceId;
   seq: number;
   /** When it happened, as it was first sent; absent until then. */
   at?: string;
@@ -37,7 +37,7 @@ export function newEntry(body: EventBody): Entry {
   return { ...body, id, device, seq, recordedAt };
 }
 
-export function emptyDraft(horse: string, today: string): Draft {
+export function emptyDraft(horse: HorseId, today: string): Draft {
   return {
     outing: newId(),
     horse,
@@ -72,8 +72,8 @@ export function headErrors(draft: Draft, timeZone: string, now: string): HeadErr
 }
 
 export interface SentEvent {
-  horse: string;
-  outing: string;
+  horse: HorseId;
+  outing: OutingId;
   event: { id: string; [field: string]: unknown };
 }
 
@@ -133,7 +133,7 @@ function readDrafts(): Record<string, Draft> {
 }
 
 /** The unsaved write-up of a horse ("" for one whose horse is not chosen yet), or null. */
-export function readDraft(horse: string): Draft | null {
+export function readDraft(horse: HorseId): Draft | null {
   const draft = readDrafts()[horse];
   return draft && Array.isArray(draft.entries) ? { ...draft, head: draft.head ?? {} } : null;
 }
@@ -143,7 +143,7 @@ export function keepDraft(draft: Draft): void {
   else dropDraft(draft.horse);
 }
 
-export function dropDraft(horse: string): void {
+export function dropDraft(horse: HorseId): void {
   const { [horse]: _dropped, ...others } = readDrafts();
   localStorage.setItem(KEY, JSON.stringify(others));
 }
@@ -152,7 +152,7 @@ export function dropDraft(horse: string): void {
  * The write-up after another horse was chosen: the same entries for that horse, unless it has an unsaved write-up of its
  * own, which is then taken up; this one stays with its horse.
  */
-export function withHorse(draft: Draft, horse: string): Draft {
+export function withHorse(draft: Draft, horse: HorseId): Draft {
   const own = readDraft(horse);
   if (own) return own;
   dropDraft(draft.horse);

@@ -11,6 +11,8 @@ import {
   type EventBody,
   type Pair,
   type RecordEvent,
+  type HorseId,
+  type OutingId,
 } from "@still-pine/core/record";
 import { useBook } from "../book/use-book";
 import { useOutingQuery } from "../api";
@@ -41,7 +43,7 @@ export interface Loaded {
 }
 
 /** An outing as this device and the server have it together; what is changed here is kept on the device first. */
-export function useReviewedOuting(horse: string, outing: string) {
+export function useReviewedOuting(horse: HorseId, outing: OutingId) {
   const book = useBook();
   const [loaded, setLoaded] = useState<Loaded | null>(null);
   const [unkept, setUnkept] = useState(false);

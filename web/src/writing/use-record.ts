@@ -1,6 +1,6 @@
 import { useRef } from "react";
 import type { Batch } from "@still-pine/contract/http";
-import type { EventBody, RecordEvent } from "@still-pine/core/record";
+import type { EventBody, RecordEvent, HorseId, OutingId } from "@still-pine/core/record";
 import type { VerdictChange } from "@still-pine/core/readiness";
 import { useAddMediaMutation, useSendEventsMutation } from "../api";
 import { mediaOf } from "../media/media-of";
@@ -10,8 +10,8 @@ import { stamp } from "../outbox/stamp";
 
 /** One thing to record: of an outing, or of the horse himself. */
 export interface ToRecord {
-  horse: string;
-  outing: string | null;
+  horse: HorseId;
+  outing: OutingId | null;
   body: EventBody;
   /** When it was, where that was not now: then it is written down afterwards. */
   at?: string;
@@ -32,7 +32,7 @@ export interface Recorded extends Saved {
 /** What a correction does to an entry. */
 export type Change = { void: true } | { with: Record<string, unknown> };
 
-type Stamped = { horse: string; outing: string | null; event: RecordEvent };
+type Stamped = { horse: HorseId; outing: OutingId | null; event: RecordEvent };
 
 function stamped({ horse, outing, body, at }: ToRecord): Stamped {
   const event = at === undefined ? stamp(body) : stamp(body, { at, isAfterwards: at < instantNow() });

@@ -10,6 +10,7 @@ import {
   type Setting,
   type Sign,
   type Tool,
+  type StepId,
 } from "../../record";
 import { everythingUnder, findStep, sideFields, sidesOf, type Program, type SideKey, type Step } from "../../programs";
 
@@ -34,7 +35,7 @@ export interface ShortAbout {
 const phaseOf = (text: string | undefined): { phase?: Phase } =>
   text === "-" || text === undefined ? {} : { phase: Number(text) as Phase };
 
-function readToken(token: string, step: string, side: SideKey, stamp: () => { id: string; at: string }): RecordEvent[] {
+function readToken(token: string, step: StepId, side: SideKey, stamp: () => { id: string; at: string }): RecordEvent[] {
   const series = SERIES.exec(token);
   if (series) {
     const [, count, clean, first, worst, phase, mood] = series;
@@ -150,7 +151,7 @@ function known(program: Program, id: string): Step {
 }
 
 /** Which steps a case wants steady beforehand. */
-export function steadyIds(program: Program, steady: readonly string[] | string | undefined, step: string): string[] {
+export function steadyIds(program: Program, steady: readonly string[] | string | undefined, step: StepId): string[] {
   if (Array.isArray(steady)) return [...(steady as string[])];
   const under = everythingUnder(program, step);
   const but = /^under-but (.+)$/.exec(String(steady))?.[1];

@@ -1,4 +1,5 @@
 import type { Quantity } from "../../body/units";
+import type { StepId } from "../ids";
 import { MOODS, PHASES, SIDES, WAYS_OF_WORK, ZONES } from "../vocabulary";
 
 /** How a field of an event is told: what it takes, and the fields that stand in many types. */
@@ -113,15 +114,17 @@ type ValueOf<Is extends FieldIs> = Is extends { kind: "choice"; values: readonly
   ? Value
   : Is extends { kind: "whole" | "number" | "measure" }
     ? number
-    : Is extends { kind: "text" | "label" | "day" | "instant" | "step" | "id" }
-      ? string
-      : Is extends { kind: "texts" }
-        ? readonly string[]
-        : Is extends { kind: "yes-no" }
-          ? boolean
-          : Is extends { kind: "true" }
-            ? true
-            : Record<string, unknown>;
+    : Is extends { kind: "step" }
+      ? StepId
+      : Is extends { kind: "text" | "label" | "day" | "instant" | "id" }
+        ? string
+        : Is extends { kind: "texts" }
+          ? readonly string[]
+          : Is extends { kind: "yes-no" }
+            ? boolean
+            : Is extends { kind: "true" }
+              ? true
+              : Record<string, unknown>;
 
 type Named<Fields extends readonly Field[], Needed extends boolean> = Extract<Fields[number], { needed: Needed }>;
 

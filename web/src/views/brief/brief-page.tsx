@@ -1,3 +1,4 @@
+import type { HorseId } from "@still-pine/core/record";
 import { useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { BriefView } from "@still-pine/contract/http";
@@ -171,7 +172,7 @@ function Card({ view }: { view: BriefView }) {
 }
 
 /** An outing with this horse that runs on this device. */
-function useRunning(horse: string): KeptOuting | null {
+function useRunning(horse: HorseId): KeptOuting | null {
   const [running, setRunning] = useState<KeptOuting | null>(null);
   useEffect(() => {
     void runningOutings().then((all) => setRunning(all.find((one) => one.horse === horse) ?? null));

@@ -1,3 +1,4 @@
+import type { StepId } from "@still-pine/core/record";
 import type { Brief, Help, LastOuting, OldHabit, Proposed, Worry } from "@still-pine/core/planning";
 import { gateName, sideInWords, stepName } from "@still-pine/core/readiness/words";
 import { phaseWordsOf, type Dialect, type Program, type Step } from "@still-pine/core/programs";
@@ -13,7 +14,7 @@ export interface Naming {
   words: Dialect;
 }
 
-const at = ({ program, words }: Naming, step: string, side?: string): string => {
+const at = ({ program, words }: Naming, step: StepId, side?: string): string => {
   const where = side ? sideInWords(side as "near") : "";
   return `${stepName(program, step, words)}${where ? `, ${where}` : ""}`;
 };

@@ -1,3 +1,4 @@
+import type { HorseId, StepId } from "@still-pine/core/record";
 import type { BriefView } from "@still-pine/contract/http";
 import type { Brief } from "@still-pine/core/planning";
 import type { Caps, Exercise, FinishLine } from "@still-pine/core/outing";
@@ -57,7 +58,7 @@ export function proposeCard(brief: Brief, day: string): CardDraft {
   };
 }
 
-export function keepCard(horse: string, card: CardDraft | null): void {
+export function keepCard(horse: HorseId, card: CardDraft | null): void {
   try {
     const { [horse]: _before, ...others } = readAll();
     localStorage.setItem(KEY, JSON.stringify(card ? { ...others, [horse]: card } : others));
@@ -97,7 +98,7 @@ export function headOf(card: CardDraft): Record<string, unknown> {
 
 const COMPANIES = new Set(["alone", "mates-in-sight", "mates-beside"]);
 
-export const withLine = (card: CardDraft, step: string, change: Partial<FinishLine>): CardDraft => ({
+export const withLine = (card: CardDraft, step: StepId, change: Partial<FinishLine>): CardDraft => ({
   ...card,
   exercises: card.exercises.map((one) => (one.step === step ? { ...one, line: { ...one.line, ...change } } : one)),
 });

@@ -1,7 +1,7 @@
 import { X } from "lucide-react";
 import { findStep, nameIn, phaseWordsOf } from "@still-pine/core/programs";
 import type { Brief, Proposed } from "@still-pine/core/planning";
-import { PHASES, type Phase } from "@still-pine/core/record";
+import { PHASES, type Phase, type StepId } from "@still-pine/core/record";
 import { Less, More } from "../../parts/stepper";
 import { lineInWords, whyInWords, type Naming } from "./brief-words";
 import { withLine, type CardDraft } from "./card-draft";
@@ -22,7 +22,7 @@ export function Exercises({ card, brief, gate, naming, onChange }: ExercisesProp
   const cold = card.exercises.filter(({ isCold }) => isCold);
   const edge = card.exercises.filter(({ isCold }) => !isCold);
   const { program, words } = naming;
-  const add = (step: string): void => {
+  const add = (step: StepId): void => {
     if (card.exercises.some((one) => one.step === step) || !findStep(program, step)) return;
     const line = { count: 3, worth: "clean" as const };
     const fresh = { step, line, isNew: false, sticky: null, last: {}, isCold: false };

@@ -1,3 +1,4 @@
+import type { HorseId } from "@still-pine/core/record";
 import { clsx } from "clsx";
 import { Link } from "react-router";
 import type { CheckUpResult, Found } from "@still-pine/core/checkup";
@@ -11,7 +12,7 @@ interface ResultProps {
   former: CheckUpResult | null;
   program: Program;
   words: Dialect;
-  horse: string;
+  horse: HorseId;
   today: string;
 }
 

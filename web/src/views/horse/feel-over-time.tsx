@@ -1,3 +1,4 @@
+import type { HorseId } from "@still-pine/core/record";
 import { useState } from "react";
 import type { FeelView } from "@still-pine/contract/http";
 import { nameIn, phaseWordsOf, type Dialect, type Program } from "@still-pine/core/programs";
@@ -11,7 +12,7 @@ const LAID_TOGETHER = 3;
 const APART = 10;
 
 /** Where his answers lay ten outings ago and where they lie now, for all steps or for one. */
-export function FeelOverTime({ horse, program, words }: { horse: string; program: Program; words: Dialect }) {
+export function FeelOverTime({ horse, program, words }: { horse: HorseId; program: Program; words: Dialect }) {
   const { data } = useFeelQuery(horse);
   const [step, setStep] = useState("");
   if (!data || data.outings.length === 0) return null;

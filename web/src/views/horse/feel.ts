@@ -1,3 +1,4 @@
+import type { StepId } from "@still-pine/core/record";
 import type { FeelView } from "@still-pine/contract/http";
 
 /** Answers by "phase mood", over some outings in a row. */
@@ -14,7 +15,7 @@ export interface FeelSpan {
  */
 export function gatherFeel(
   feel: FeelView,
-  step: string | null,
+  step: StepId | null,
   apart: number,
   together: number,
 ): { before: FeelSpan; now: FeelSpan } {

@@ -1,3 +1,4 @@
+import type { StepId } from "@still-pine/core/record";
 import { clsx } from "clsx";
 import { Link } from "react-router";
 import type { HorseView } from "@still-pine/contract/http";
@@ -11,7 +12,7 @@ interface MapListProps {
   view: HorseView;
   program: Program;
   chosen: string | null;
-  onChoose: (step: string | null) => void;
+  onChoose: (step: StepId | null) => void;
 }
 
 /** The map as a list: every step with its word and what it rests on; those under a chosen step are marked. */

@@ -1,3 +1,4 @@
+import type { StepId } from "@still-pine/core/record";
 import { List, Map as MapIcon } from "lucide-react";
 import { useCallback } from "react";
 import { Link, useParams } from "react-router";
@@ -24,7 +25,7 @@ export function MapPage() {
   const chosen = parameters.get("step");
   const as = parameters.get("as") ?? (isWide ? "map" : "list");
   const set = useCallback((name: string, value: string | null): void => change({ [name]: value }), [change]);
-  const choose = useCallback((step: string | null): void => set("step", step), [set]);
+  const choose = useCallback((step: StepId | null): void => set("step", step), [set]);
   if (!data) return <NoDataYet what="the horse" error={error} retry={() => void refetch()} />;
   const program = programFor(data.horse);
   const { horse, yard } = data;

@@ -1,3 +1,4 @@
+import type { StepId } from "@still-pine/core/record";
 import {
   Controls,
   getBezierPath,
@@ -27,7 +28,7 @@ interface StepMapProps {
   chosen: string | null;
   /** Where the map opens: the step work is at. */
   at: string | undefined;
-  onChoose: (step: string | null) => void;
+  onChoose: (step: StepId | null) => void;
 }
 
 type Light = "none" | "chosen" | "under" | "above" | "dark";

@@ -1,3 +1,4 @@
+import type { StepId } from "@still-pine/core/record";
 import { clsx } from "clsx";
 import { Coffee, Plus } from "lucide-react";
 import { useEffect, useRef } from "react";
@@ -45,7 +46,7 @@ export function RestOrOther({ onAdd }: { onAdd: () => void }) {
   );
 }
 
-function Card({ step, words }: { step: string; words: Dialect }) {
+function Card({ step, words }: { step: StepId; words: Dialect }) {
   const session = useSession();
   const card = useRef<HTMLButtonElement>(null);
   const found = findStep(session.plan.program, step);
@@ -83,7 +84,7 @@ function Card({ step, words }: { step: string; words: Dialect }) {
 }
 
 /** How long this spurt is; after the program's time a quiet sign to change. */
-function SpurtTime({ step }: { step: string }) {
+function SpurtTime({ step }: { step: StepId }) {
   const session = useSession();
   const now = usePenTime();
   const from = usePen(({ state }) => (state.spurt?.step === step ? state.spurt.from : null));

@@ -2,7 +2,7 @@ import { Check, Loader, TriangleAlert, Undo2 } from "lucide-react";
 import { useRef, type PointerEvent } from "react";
 import { findStep, sidesOf, type SideKey } from "@still-pine/core/programs";
 import { isReached, lineFor, tallyOf } from "@still-pine/core/outing";
-import type { Answer } from "@still-pine/core/record";
+import type { Answer, StepId } from "@still-pine/core/record";
 import { shortly } from "../../pen/words";
 import { usePen, usePenSettings, useSession } from "./pen-context";
 
@@ -59,7 +59,7 @@ export function SideRow() {
 }
 
 interface SideButtonProps {
-  step: string;
+  step: StepId;
   side: SideKey;
   isHere: boolean;
   isLeg: boolean;

@@ -1,3 +1,4 @@
+import type { HorseId } from "@still-pine/core/record";
 import { clsx } from "clsx";
 import type { ReactNode } from "react";
 import { Link, useSearchParams } from "react-router";
@@ -222,7 +223,7 @@ function Roads({ programs, words }: Compared) {
   );
 }
 
-function OnThisHorse({ horse, programs, words }: Compared & { horse: string }) {
+function OnThisHorse({ horse, programs, words }: Compared & { horse: HorseId }) {
   const { data, error } = useUnderQuery({ horse, programs: programs.map(({ id }) => id) });
   if (error)
     return (

@@ -1,4 +1,4 @@
-import type { EventBody } from "@still-pine/core/record";
+import type { EventBody, StepId } from "@still-pine/core/record";
 import { Route } from "lucide-react";
 import { useState } from "react";
 import { useNavigate } from "react-router";
@@ -46,7 +46,7 @@ function Ask({ horse, program, move, held, words }: MoveHorseProps) {
   const [reason, setReason] = useState("");
   const navigate = useNavigate();
   const former = book.known(horse.program.id);
-  const name = (step: string): string => stepName(program, step, words);
+  const name = (step: StepId): string => stepName(program, step, words);
   const names = (steps: readonly string[]): string => steps.map(name).join(", ");
   const go = async (): Promise<void> => {
     const body: EventBody = {

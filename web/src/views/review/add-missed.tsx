@@ -8,7 +8,7 @@ import {
   type Program,
   type SideKey,
 } from "@still-pine/core/programs";
-import type { Answer, EventBody } from "@still-pine/core/record";
+import type { Answer, EventBody, StepId } from "@still-pine/core/record";
 import { FeelSquare } from "../../marks/feel-square";
 import { clockOf } from "../../pen/words";
 import { bodyOfPress } from "@still-pine/core/recording";
@@ -79,7 +79,7 @@ interface StepSelectProps {
   first: readonly string[];
   words: Dialect;
   value: string;
-  onChange: (step: string) => void;
+  onChange: (step: StepId) => void;
 }
 
 function StepSelect({ program, first, words, value, onChange }: StepSelectProps) {

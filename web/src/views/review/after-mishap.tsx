@@ -1,10 +1,10 @@
 import { Link } from "react-router";
-import type { MishapEvent } from "@still-pine/core/record";
+import type { MishapEvent, HorseId } from "@still-pine/core/record";
 import { TROUBLES } from "@still-pine/core/troubles";
 import type { ReviewedOuting } from "../../writing/reviewed-outing";
 
 /** After a mishap: where to look, the body first. */
-export function AfterMishap({ reviewed, horse }: { reviewed: ReviewedOuting; horse: string }) {
+export function AfterMishap({ reviewed, horse }: { reviewed: ReviewedOuting; horse: HorseId }) {
   const mishaps = reviewed.events.filter(({ type }) => type === "mishap") as MishapEvent[];
   if (mishaps.length === 0) return null;
   const kinds = new Set<string>(mishaps.map(({ kind }) => kind));

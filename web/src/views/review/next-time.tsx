@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { YardView } from "@still-pine/contract/http";
 import { type Program } from "@still-pine/core/programs";
 import { proposeNextTime } from "@still-pine/core/outing";
-import { type EventBody, is } from "@still-pine/core/record";
+import { type EventBody, is, type StepId } from "@still-pine/core/record";
 import { stepName } from "@still-pine/core/readiness/words";
 import { type ReviewedOuting } from "../../writing/reviewed-outing";
 
@@ -24,7 +24,7 @@ export function NextTime({ reviewed: { plan, state, events }, yard, onSave }: Ne
   const steps = chosen ?? before ?? proposeNextTime(state, plan);
   const text = typed ?? said?.text ?? "";
   const { program } = plan;
-  const toggle = (step: string): void =>
+  const toggle = (step: StepId): void =>
     setChosen(steps.includes(step) ? steps.filter((one) => one !== step) : [...steps, step].slice(0, NEXT_MOST));
   const offered = [...new Set([...steps, ...Object.keys(state.exercises)])];
   return (
@@ -71,7 +71,7 @@ interface OtherStepProps {
   program: Program;
   yard: YardView;
   offered: readonly string[];
-  onAdd: (step: string) => void;
+  onAdd: (step: StepId) => void;
 }
 
 function OtherStep({ program, yard, offered, onAdd }: OtherStepProps) {

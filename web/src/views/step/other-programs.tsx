@@ -1,3 +1,4 @@
+import type { HorseId } from "@still-pine/core/record";
 import { Link } from "react-router";
 import { findStep, type Dialect, type Program, type Step } from "@still-pine/core/programs";
 import { stepName } from "@still-pine/core/readiness";
@@ -6,7 +7,7 @@ import { compareLink, programLink } from "../programs/links";
 import { standardInWords } from "./standard";
 
 interface OtherProgramsProps {
-  horse: string;
+  horse: HorseId;
   step: Step;
   program: Program;
   words: Dialect;

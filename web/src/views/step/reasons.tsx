@@ -1,3 +1,4 @@
+import type { HorseId } from "@still-pine/core/record";
 import { Check, X } from "lucide-react";
 import { Link } from "react-router";
 import type { StepView } from "@still-pine/contract/http";
@@ -57,7 +58,7 @@ function evidenceIn(finding: Finding, byId: ById): string {
 interface EvidenceProps {
   finding: Finding;
   byId: ById;
-  horse: string;
+  horse: HorseId;
   program: Program;
 }
 

@@ -1,4 +1,4 @@
-import { bodyFrom, eventTypeOf } from "@still-pine/core/record";
+import { bodyFrom, eventTypeOf, type HorseId } from "@still-pine/core/record";
 import { Hand, SlidersHorizontal, StepForward } from "lucide-react";
 import { useState } from "react";
 import type { YardView } from "@still-pine/contract/http";
@@ -29,7 +29,7 @@ const ACTIONS = [
 ] as const;
 
 interface StepActionsProps {
-  horse: string;
+  horse: HorseId;
   step: Step;
   program: Program;
   yard: YardView;

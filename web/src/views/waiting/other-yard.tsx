@@ -1,3 +1,4 @@
+import type { YardId } from "@still-pine/core/record";
 import { useState } from "react";
 import { linkTo } from "../../ask";
 import { changeYard } from "../../alone/start";
@@ -8,7 +9,7 @@ export function OtherYard({ waiting }: { waiting: number }) {
   const change = async (): Promise<void> => {
     // Asked without saying which yard is meant: this one says which it is.
     const hello = await fetch(linkTo<"hello">("/hello", {}))
-      .then((response) => response.json() as Promise<{ yard: string | null }>)
+      .then((response) => response.json() as Promise<{ yard: YardId | null }>)
       .catch(() => null);
     if (hello?.yard) await changeYard(hello.yard);
     else setFailed(true);

@@ -10,6 +10,7 @@ import {
   type Sign,
   eventTypeOf,
   type EventType,
+  type StepId,
 } from "@still-pine/core/record";
 import {
   inDialect,
@@ -209,7 +210,7 @@ function RareEntry({ program, yard, onAdd }: Pick<EntryPadProps, "program" | "ya
 }
 
 /** So far entered on this step and side, by cell of the feel square. */
-function countsOf(draft: Draft, step: string, side: SideKey): Map<string, number> {
+function countsOf(draft: Draft, step: StepId, side: SideKey): Map<string, number> {
   const counts = new Map<string, number>();
   const wanted = sideFields(side);
   for (const entry of draft.entries) {
@@ -227,7 +228,7 @@ interface StepChoiceProps {
   horse: StringHorse | undefined;
   words: Dialect;
   value: string;
-  onChange: (step: string) => void;
+  onChange: (step: StepId) => void;
 }
 
 /** The steps that make sense for this horse first, then all of them by stage. */

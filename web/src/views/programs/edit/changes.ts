@@ -1,3 +1,4 @@
+import type { StepId } from "@still-pine/core/record";
 import {
   CATALOGUE,
   type Need,
@@ -11,7 +12,7 @@ import {
 /** What can be done with a program while it is written; each makes another file and changes none. */
 
 /** Moves a step to the place of another on the road. */
-export function moveStep(file: ProgramFile, step: string, to: string): ProgramFile {
+export function moveStep(file: ProgramFile, step: StepId, to: string): ProgramFile {
   const road = [...(file.road ?? [])];
   const from = road.indexOf(step);
   const at = road.indexOf(to);
@@ -22,7 +23,7 @@ export function moveStep(file: ProgramFile, step: string, to: string): ProgramFi
 }
 
 /** Takes a step from the road; what rested on it rests on it no more. Whether that may be is for the checks to say. */
-export function dropStep(file: ProgramFile, step: string): ProgramFile {
+export function dropStep(file: ProgramFile, step: StepId): ProgramFile {
   return {
     ...file,
     road: (file.road ?? []).filter((id) => id !== step),
@@ -32,7 +33,7 @@ export function dropStep(file: ProgramFile, step: string): ProgramFile {
 }
 
 /** Puts a step of the catalogue on the road, at its end. */
-export const addStep = (file: ProgramFile, step: string): ProgramFile => ({
+export const addStep = (file: ProgramFile, step: StepId): ProgramFile => ({
   ...file,
   road: [...(file.road ?? []), step],
 });
@@ -59,14 +60,14 @@ function needFile({ anyOf }: Need): NeedFile {
   return ways.length === 1 && only !== undefined && !(typeof only === "object" && "all" in only) ? only : ways;
 }
 
-export const setNeeds = (file: ProgramFile, step: string, needs: readonly Need[]): ProgramFile => ({
+export const setNeeds = (file: ProgramFile, step: StepId, needs: readonly Need[]): ProgramFile => ({
   ...file,
   needs: { ...file.needs, [step]: needs.map(needFile) },
 });
 
 export function setStandard(
   file: ProgramFile,
-  step: string,
+  step: StepId,
   change: NonNullable<ProgramFile["standards"]>[string],
 ): ProgramFile {
   return { ...file, standards: { ...file.standards, [step]: { ...file.standards?.[step], ...change } } };

@@ -1,3 +1,4 @@
+import type { StepId } from "@still-pine/core/record";
 import {
   closestCenter,
   DndContext,
@@ -29,7 +30,7 @@ interface RoadEditorProps {
   program: Program;
   words: Dialect;
   chosen: string | null;
-  onChoose: (step: string | null) => void;
+  onChoose: (step: StepId | null) => void;
   onChange: (next: (file: ProgramFile) => ProgramFile) => void;
 }
 

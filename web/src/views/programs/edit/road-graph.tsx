@@ -1,3 +1,4 @@
+import type { StepId } from "@still-pine/core/record";
 import {
   Controls,
   Handle,
@@ -21,7 +22,7 @@ interface RoadGraphProps {
   program: Program;
   words: Dialect;
   chosen: string | null;
-  onChoose: (step: string | null) => void;
+  onChoose: (step: StepId | null) => void;
   onChange: (next: (file: ProgramFile) => ProgramFile) => void;
 }
 
