@@ -1,7 +1,7 @@
 import { expect, test, type Page } from "@playwright/test";
-import { addHorse, entriesOnServer, goIn, openCard } from "./pages";
+import { addHorse, entriesOnServer, goIn, openCard, passes } from "./pages";
 
-/** Ways of recording that have to be chosen first, and what they may not disturb. */
+/** The pad, and ways of recording that have to be chosen first, and what they may not disturb. */
 test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
 
 const last = (page: Page) => page.getByRole("status", { name: "Last entry" });
@@ -24,6 +24,51 @@ async function inThePen(page: Page, name: string): Promise<{ horse: string; outi
   await openCard(page, horse, ["flex", "lead"]);
   return { horse, outing: await goIn(page) };
 }
+
+test("the pad: anywhere on it counts, held it measures the wait, and a thumb that slides off records nothing", async ({
+  page,
+}) => {
+  const where = await inThePen(page, "Tutsan");
+  const pad = page.getByRole("group", { name: /^Feel/ });
+  const box = await pad.boundingBox();
+  if (!box) throw new Error("no pad");
+  const wide = box.width / 5;
+  const high = box.height / 5;
+  // Between two cells.
+  await page.mouse.click(box.x + wide * 4 + 1, box.y + high + 1);
+  await expect(last(page)).toContainText("Gave · thought · quiet");
+  await page.mouse.move(box.x + wide * 0.5, box.y + high * 4.5);
+  // How long it was held by the page's own clock: a busy machine holds longer than was asked for.
+  const held = await page.evaluateHandle(() => {
+    const press = { from: 0, to: 0 };
+    window.addEventListener("pointerdown", () => (press.from = performance.now()), { once: true, capture: true });
+    window.addEventListener("pointerup", () => (press.to = performance.now()), { once: true, capture: true });
+    return press;
+  });
+  await page.mouse.down();
+  await passes(page, 1400);
+  await page.mouse.move(box.x + wide * 3.5, box.y + high * 0.5, { steps: 4 });
+  await page.mouse.up();
+  await expect(last(page)).toContainText(/Gave · hint · loose · after \d+\.\d s/);
+  const shown = Number(/after ([\d.]+) s/.exec(await last(page).innerText())?.[1]);
+  expect(shown).toBeGreaterThanOrEqual(1.4);
+  const { from, to } = await held.jsonValue();
+  expect(Math.abs(shown - (to - from) / 1000)).toBeLessThan(0.2);
+  await page.mouse.move(box.x + wide * 2.5, box.y + high * 2.5);
+  await page.mouse.down();
+  await page.mouse.move(box.x + wide * 2.5, box.y - 60);
+  await page.mouse.up();
+  await expect(page.getByRole("button", { name: /^Near/ })).toContainText("2 asks");
+  await expect(last(page).getByLabel("kept")).toBeVisible();
+  await page.keyboard.press("End");
+  await page.keyboard.press("End");
+  await expect
+    .poll(async () => (await entriesOnServer(page, where.horse, where.outing)).filter(({ type }) => type === "ask"))
+    .toMatchObject([
+      { phase: 0, mood: 1 },
+      { phase: 1, mood: 0, waitSeconds: expect.any(Number) as unknown as number },
+    ]);
+});
 
 test("the side changes by a swipe, or by turning the phone face down and up, where that was chosen", async ({
   page,
