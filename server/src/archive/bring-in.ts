@@ -4,7 +4,8 @@ import { OWN_PROGRAM, unstorable, type InputWarning, type SetAside } from "@stil
 import type { RecordEvent } from "@still-pine/core/record";
 import { Refusal } from "../refusals/refusal";
 import { kindOf, whyNotTaken } from "../media/kind";
-import { strip, STRIPPED } from "../media/strip";
+import { cleanedBytes } from "../media/cleaned";
+import { strip } from "../media/strip";
 import { lockHorses } from "../store/horses";
 import { storeRecord } from "../recording/import";
 import { horsesGoingByAny } from "../store/horse-states";
@@ -174,8 +175,8 @@ async function takeMedia(
     const id = named.data;
     const bytes = await archive.read(name);
     const kind = kindOf(bytes);
-    const content = kind && whyNotTaken(bytes, kind) === null ? strip(bytes, kind) : null;
-    if (!kind || !content) {
+    const cleaned = kind && whyNotTaken(bytes, kind) === null ? cleanedBytes(bytes, kind) : null;
+    if (!kind || !cleaned) {
       aside.push({ file: name, path: "", expected: "a photo or clip that can be taken", found: "something else" });
       continue;
     }
@@ -184,9 +185,7 @@ async function takeMedia(
       horse: horse.horse,
       outing: outingOf.get(id) ?? null,
       contentType: kind.contentType,
-      content,
-      contentBefore: strip(bytes, kind, "before"),
-      stripped: STRIPPED,
+      ...cleaned,
     });
     if (done === "new") media += 1;
     if (done === "other")

@@ -1,21 +1,20 @@
 import { TLSSocket } from "node:tls";
 import { isTooDeep, LEVELS_MOST, unstorable } from "@still-pine/contract/record";
-import type { Request, RequestHandler } from "express";
+import type { Request, RequestHandler, Response } from "express";
 import { HttpProblem } from "./problems";
 
 /** Refuses a body by its announced size, before a byte of it is read. */
 export function atMost(bytes: number): RequestHandler {
   return (request, response, next) => {
-    if (Number(request.headers["content-length"] ?? 0) > bytes) {
-      response.set("Connection", "close");
-      throw new HttpProblem(
-        413,
-        "Too large",
-        `This is larger than the ${Math.round(bytes / MB)} MB that are taken here.`,
-      );
-    }
+    if (Number(request.headers["content-length"] ?? 0) > bytes) throw tooLarge(response, bytes);
     next();
   };
+}
+
+/** Says that a body is larger than is taken, and that nobody listens to the rest of it. */
+export function tooLarge(response: Response, bytes: number): HttpProblem {
+  response.set("Connection", "close");
+  return new HttpProblem(413, "Too large", `This is larger than the ${Math.round(bytes / MB)} MB that are taken here.`);
 }
 
 const MB = 1024 * 1024;

@@ -49,13 +49,19 @@ export function kindOf(bytes: Buffer): MediaKind | null {
     : { contentType: "video/mp4", extension: "mp4", isPhoto: false };
 }
 
+const isVoice = ({ contentType }: MediaKind): boolean => contentType.startsWith("audio/");
+
+/** Why a photo, clip or voice note of so many bytes cannot be taken, or null. */
+export function whyTooLarge(length: number, kind: MediaKind): string | null {
+  const most = kind.isPhoto ? PHOTO_MOST_BYTES : isVoice(kind) ? VOICE_MOST_BYTES : CLIP_MOST_BYTES;
+  if (length <= most) return null;
+  return `expected ${kind.isPhoto ? "a photo" : isVoice(kind) ? "a voice note" : "a clip"} of at most ${most / 1024 / 1024} MB, found ${(length / 1024 / 1024).toFixed(1)} MB`;
+}
+
 /** Why a photo, clip or voice note cannot be taken, or null. */
 export function whyNotTaken(bytes: Buffer, kind: MediaKind): string | null {
-  const isVoice = kind.contentType.startsWith("audio/");
-  const most = kind.isPhoto ? PHOTO_MOST_BYTES : isVoice ? VOICE_MOST_BYTES : CLIP_MOST_BYTES;
-  if (bytes.length > most)
-    return `expected ${kind.isPhoto ? "a photo" : isVoice ? "a voice note" : "a clip"} of at most ${most / 1024 / 1024} MB, found ${(bytes.length / 1024 / 1024).toFixed(1)} MB`;
-  if (!kind.isPhoto) return null;
+  const why = whyTooLarge(bytes.length, kind);
+  if (why !== null || !kind.isPhoto) return why;
   try {
     const { width, height } = imageSize(bytes);
     return width * height > PIXELS_MOST

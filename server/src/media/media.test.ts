@@ -1,3 +1,4 @@
+import { connect } from "node:net";
 import { Client } from "pg";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import {
@@ -198,6 +199,66 @@ describe("photos and clips of a horse", () => {
     }
     const beyond = await get("/media/clip", { Range: "bytes=99999999-" });
     expect([beyond.status, beyond.headers.get("content-range")]).toEqual([416, `bytes */${whole.length}`]);
+  });
+
+  it("too large to be held are stored the same, sent twice and at once, and are refused for the same reasons", async () => {
+    const MB = 1024 * 1024;
+    const clip = clipWithPosition(SECRET, "isom", 12 * MB + 5);
+    const kind = kindOf(clip);
+    const clean = kind && strip(clip, kind);
+    const before = kind && strip(clip, kind, "before");
+    if (!clean || !before) throw new Error("no clip");
+    const [one, other] = await Promise.all([put("/horses/h1/media/long", clip), put("/horses/h1/media/long", clip)]);
+    expect([one.status, other.status].toSorted()).toEqual([200, 201]);
+    expect(one.body).toMatchObject({ id: "long", contentType: "video/mp4", byteCount: clip.length });
+    expect(Buffer.from(await (await get("/media/long")).arrayBuffer()).equals(clean)).toBe(true);
+    // What the former build stored of it is the same clip.
+    await home.asOwner(
+      `insert into media (yard_id, id, horse_id, content_type, byte_count, sha256, content, stripped)
+       values ($1, 'long-before', 'h1', 'video/mp4', $2::int, encode(sha256($3::bytea), 'hex'), $3::bytea, 2)`,
+      [home.yard.id, before.length, before],
+    );
+    expect((await put("/horses/h1/media/long-before", clip)).status).toBe(200);
+    expect((await put("/horses/h1/media/long-before", clipWithPosition(SECRET, "isom", 13 * MB))).status).toBe(409);
+
+    const why = async (bytes: Buffer): Promise<[number, string]> => {
+      const { status, body } = await put("/horses/h1/media/long-2", bytes);
+      return [status, body.detail];
+    };
+    expect(await why(clip.subarray(0, 11 * MB))).toEqual([422, expect.stringContaining("damaged")]);
+    expect(await why(Buffer.alloc(11 * MB))).toEqual([415, expect.stringContaining("found something else")]);
+    expect(await why(clipWithPosition(SECRET, "M4A ", 12 * MB))).toEqual([
+      413,
+      expect.stringContaining("a voice note of at most 10 MB"),
+    ]);
+    // Whoever does not say beforehand how much comes is told when it is too much.
+    const pieces = new ReadableStream<Uint8Array>({
+      pull: (controller) => controller.enqueue(new Uint8Array(MB)),
+    });
+    const endless = await fetch(`${home.url}/api/horses/h1/media/long-3`, {
+      method: "PUT",
+      body: pieces,
+      duplex: "half",
+    } as RequestInit).catch(() => null);
+    if (endless) expect(endless.status).toBe(413);
+    expect((await get("/media/long-3")).status).toBe(404);
+  });
+
+  it("cut off on the way leave nothing, and come whole the next time", async () => {
+    const clip = clipWithPosition(SECRET, "isom", 12 * 1024 * 1024);
+    const { hostname, port } = new URL(home.url);
+    await new Promise<void>((resolve, reject) => {
+      const socket = connect(Number(port), hostname, () => {
+        socket.write(
+          `PUT /api/horses/h1/media/torn HTTP/1.1\r\nHost: ${hostname}:${port}\r\nContent-Length: ${clip.length}\r\n\r\n`,
+        );
+        socket.write(clip.subarray(0, 11 * 1024 * 1024), () => socket.destroy());
+      });
+      socket.on("close", () => resolve());
+      socket.on("error", reject);
+    });
+    expect((await get("/media/torn")).status).toBe(404);
+    expect((await put("/horses/h1/media/torn", clip)).status).toBe(201);
   });
 
   it("that the former build stored are gone through once at the next start, and are still the same", async () => {

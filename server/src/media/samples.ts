@@ -1,3 +1,5 @@
+import type { Source } from "./source";
+
 /**
  * Where a clip's pictures and sound lie (ISO/IEC 14496-12:2015, sections 8.7 for sample tables and 8.8 for fragments). What lies
  * between them is nobody's to see: a camera writes where it is into samples of a track of its own.
@@ -18,7 +20,7 @@ const BOXES_MOST = 50_000;
 export class Boxes {
   private count = 0;
 
-  constructor(readonly bytes: Buffer) {}
+  constructor(readonly bytes: Source) {}
 
   in(from: number, to: number): Box[] {
     const boxes: Box[] = [];
@@ -33,16 +35,16 @@ export class Boxes {
 
   private at(at: number, to: number): Box {
     const { bytes } = this;
-    const short = bytes.readUInt32BE(at);
-    const size = short === 1 ? Number(bytes.readBigUInt64BE(at + 8)) : short === 0 ? to - at : short;
+    const short = bytes.u32(at);
+    const size = short === 1 ? bytes.u64(at + 8) : short === 0 ? to - at : short;
     const body = at + (short === 1 ? 16 : 8);
     if (at + size < body || at + size > to) throw new RangeError("cut off");
-    return { type: bytes.toString("latin1", at + 4, at + 8), at, body, end: at + size };
+    return { type: bytes.name(at + 4), at, body, end: at + size };
   }
 }
 
 /** From a byte up to another. */
-type Span = [from: number, to: number];
+export type Span = [from: number, to: number];
 
 /** A track that is seen or heard. */
 interface Track {
@@ -57,7 +59,7 @@ const SEEN = new Set(["vide", "soun"]);
 /** Whether a track is neither picture nor sound, by its handler. One without a handler is left alone. */
 export function isHiddenTrack(boxes: Boxes, trak: Box): boolean {
   const handler = find(boxes, trak, "mdia", "hdlr");
-  return handler !== undefined && !SEEN.has(boxes.bytes.toString("latin1", handler.body + 8, handler.body + 12));
+  return handler !== undefined && !SEEN.has(boxes.bytes.name(handler.body + 8));
 }
 
 function find(boxes: Boxes, box: Box, ...path: string[]): Box | undefined {
@@ -80,8 +82,8 @@ export function visibleSpans(boxes: Boxes, top: readonly Box[]): Span[] {
     }
     for (const mvex of inside.filter(({ type }) => type === "mvex"))
       for (const trex of boxes.in(mvex.body, mvex.end).filter(({ type }) => type === "trex")) {
-        const track = tracks.get(boxes.bytes.readUInt32BE(trex.body + 4));
-        if (track) track.usual = boxes.bytes.readUInt32BE(trex.body + 16);
+        const track = tracks.get(boxes.bytes.u32(trex.body + 4));
+        if (track) track.usual = boxes.bytes.u32(trex.body + 16);
       }
   }
   for (const moof of top.filter(({ type }) => type === "moof")) spans.push(...samplesOfFragment(boxes, moof, tracks));
@@ -93,12 +95,12 @@ function readTrack(boxes: Boxes, trak: Box): Track | null {
   const tables = find(boxes, trak, "mdia", "minf", "stbl");
   if (!header || !tables) return null;
   // Version 1 has times of eight bytes.
-  const id = boxes.bytes.readUInt32BE(header.body + (boxes.bytes[header.body] === 1 ? 20 : 12));
+  const id = boxes.bytes.u32(header.body + (boxes.bytes.u8(header.body) === 1 ? 20 : 12));
   return { id, tables: boxes.in(tables.body, tables.end), usual: 0 };
 }
 
 /** Samples by the tables of a track: which chunk begins where, how many samples it has, how large each is. */
-function samplesIn(bytes: Buffer, tables: readonly Box[]): Span[] {
+function samplesIn(bytes: Source, tables: readonly Box[]): Span[] {
   const table = (...types: string[]): Box | undefined => tables.find(({ type }) => types.includes(type));
   const sizes = table("stsz", "stz2");
   const perChunk = table("stsc");
@@ -110,9 +112,9 @@ function samplesIn(bytes: Buffer, tables: readonly Box[]): Span[] {
   let sample = 0;
   let run = 0;
   entries(bytes, offsets, offsets.type === "co64" ? 8 : 4).forEach((entry, index) => {
-    while (runs[run + 1] !== undefined && bytes.readUInt32BE(runs[run + 1] ?? 0) <= index + 1) run += 1;
-    const from = offsets.type === "co64" ? Number(bytes.readBigUInt64BE(entry)) : bytes.readUInt32BE(entry);
-    const count = bytes.readUInt32BE((runs[run] ?? 0) + 4);
+    while (runs[run + 1] !== undefined && bytes.u32(runs[run + 1] ?? 0) <= index + 1) run += 1;
+    const from = offsets.type === "co64" ? bytes.u64(entry) : bytes.u32(entry);
+    const count = bytes.u32((runs[run] ?? 0) + 4);
     const { bytes: length, next } = sizeOf(sample, count);
     sample = next;
     spans.push([from, from + length]);
@@ -121,25 +123,25 @@ function samplesIn(bytes: Buffer, tables: readonly Box[]): Span[] {
 }
 
 /** Where each entry of a table stands, as many as the box has room for. */
-function entries(bytes: Buffer, { body, end }: Box, size: number): number[] {
-  const count = Math.min(bytes.readUInt32BE(body + 4), Math.floor((end - body - 8) / size));
+function entries(bytes: Source, { body, end }: Box, size: number): number[] {
+  const count = Math.min(bytes.u32(body + 4), Math.floor((end - body - 8) / size));
   return Array.from({ length: Math.max(0, count) }, (_none, index) => body + 8 + index * size);
 }
 
 /** Adds up the sizes of samples from one on. */
 function sampleSizes(
-  bytes: Buffer,
+  bytes: Source,
   { type, body, end }: Box,
 ): (from: number, count: number) => { bytes: number; next: number } {
   const isCompact = type === "stz2";
-  const same = isCompact ? 0 : bytes.readUInt32BE(body + 4);
-  const all = bytes.readUInt32BE(body + 8);
-  const bits = isCompact ? bytes.readUInt8(body + 7) : 32;
+  const same = isCompact ? 0 : bytes.u32(body + 4);
+  const all = bytes.u32(body + 8);
+  const bits = isCompact ? bytes.u8(body + 7) : 32;
   const listed = same > 0 ? all : Math.min(all, Math.floor(((end - body - 12) * 8) / bits));
   const sizeAt = (index: number): number => {
-    if (bits === 32) return bytes.readUInt32BE(body + 12 + index * 4);
-    if (bits === 16) return bytes.readUInt16BE(body + 12 + index * 2);
-    const byte = bytes.readUInt8(body + 12 + Math.floor((index * bits) / 8));
+    if (bits === 32) return bytes.u32(body + 12 + index * 4);
+    if (bits === 16) return bytes.u16(body + 12 + index * 2);
+    const byte = bytes.u8(body + 12 + Math.floor((index * bits) / 8));
     return bits === 8 ? byte : index % 2 === 0 ? byte >> 4 : byte & 15;
   };
   return (from, count) => {
@@ -162,15 +164,14 @@ function samplesOfFragment(boxes: Boxes, moof: Box, tracks: ReadonlyMap<number, 
     const inside = boxes.in(traf.body, traf.end);
     const header = inside.find(({ type }) => type === "tfhd");
     if (!header) continue;
-    const flags = bytes.readUInt32BE(header.body) & 0xffffff;
-    const track = tracks.get(bytes.readUInt32BE(header.body + 4));
+    const flags = bytes.u32(header.body) & 0xffffff;
+    const track = tracks.get(bytes.u32(header.body + 4));
     let at = header.body + 8;
-    const base =
-      flags & HAS.baseOffset ? Number(bytes.readBigUInt64BE(at)) : flags & HAS.baseIsMoof ? moof.at : follows;
+    const base = flags & HAS.baseOffset ? bytes.u64(at) : flags & HAS.baseIsMoof ? moof.at : follows;
     if (flags & HAS.baseOffset) at += 8;
     if (flags & HAS.description) at += 4;
     if (flags & HAS.duration) at += 4;
-    const usual = flags & HAS.size ? bytes.readUInt32BE(at) : (track?.usual ?? 0);
+    const usual = flags & HAS.size ? bytes.u32(at) : (track?.usual ?? 0);
     let from = base;
     for (const run of inside.filter(({ type }) => type === "trun")) {
       const [start, length] = runOf(bytes, run, base, from, usual);
@@ -183,19 +184,18 @@ function samplesOfFragment(boxes: Boxes, moof: Box, tracks: ReadonlyMap<number, 
 }
 
 /** Where a run of samples begins and how long it is. */
-function runOf(bytes: Buffer, { body, end }: Box, base: number, after: number, usual: number): [number, number] {
-  const flags = bytes.readUInt32BE(body) & 0xffffff;
-  const count = bytes.readUInt32BE(body + 4);
+function runOf(bytes: Source, { body, end }: Box, base: number, after: number, usual: number): [number, number] {
+  const flags = bytes.u32(body) & 0xffffff;
+  const count = bytes.u32(body + 4);
   let at = body + 8;
-  const start = flags & RUN_HAS.offset ? base + bytes.readInt32BE(at) : after;
+  const start = flags & RUN_HAS.offset ? base + bytes.i32(at) : after;
   if (flags & RUN_HAS.offset) at += 4;
   if (flags & RUN_HAS.first) at += 4;
   if (!(flags & RUN_HAS.size)) return [start, usual * count];
   const before = flags & RUN_HAS.duration ? 4 : 0;
   const each = before + 4 + (flags & RUN_HAS.flags ? 4 : 0) + (flags & RUN_HAS.composition ? 4 : 0);
   let length = 0;
-  for (let index = 0; index < count && at + each <= end; index += 1, at += each)
-    length += bytes.readUInt32BE(at + before);
+  for (let index = 0; index < count && at + each <= end; index += 1, at += each) length += bytes.u32(at + before);
   return [start, length];
 }
 

@@ -1,5 +1,6 @@
 import type { MediaKind } from "./kind";
-import { Boxes, isHiddenTrack, visibleSpans } from "./samples";
+import { clearIn, clearingsOf } from "./clearings";
+import { Source } from "./source";
 
 /** Counted up when more is taken out than before: what was stored before is gone through once more. */
 export const STRIPPED = 2;
@@ -140,44 +141,10 @@ function stripWebp(bytes: Buffer): Buffer {
   return Buffer.concat([head, body]);
 }
 
-const HIDDEN_BOXES = new Set(["udta", "meta", "uuid"]);
-const PARENT_BOXES = new Set(["moov", "trak", "mdia", "minf", "stbl", "moof", "traf"]);
-
-/**
- * ISO/IEC 14496-12. Boxes with hidden data become free space of the same length, so that no offset into the file moves. So do
- * tracks that are neither picture nor sound: that is where a camera writes its position. Of the media data only what is seen or
- * heard stays.
- */
 function stripClip(bytes: Buffer, isDataCleared: boolean): Buffer {
   const copy = Buffer.from(bytes);
-  const boxes = new Boxes(copy);
-  const top = boxes.in(0, copy.length);
-  const visible = isDataCleared ? visibleSpans(boxes, top) : [];
-  stripBoxes(new Boxes(copy), 0, copy.length);
-  if (!isDataCleared) return copy;
-  if (visible.length === 0) throw new RangeError("nothing to be seen or heard");
-  for (const { type, body, end } of top) if (type === "mdat") clearBetween(copy, visible, body, end);
+  clearIn(copy, 0, clearingsOf(Source.of(bytes), isDataCleared));
   return copy;
-}
-
-function stripBoxes(boxes: Boxes, from: number, to: number): void {
-  for (const box of boxes.in(from, to)) {
-    if (HIDDEN_BOXES.has(box.type) || (box.type === "trak" && isHiddenTrack(boxes, box))) {
-      boxes.bytes.write("free", box.at + 4, "latin1");
-      boxes.bytes.fill(0, box.body, box.end);
-    } else if (PARENT_BOXES.has(box.type)) stripBoxes(boxes, box.body, box.end);
-  }
-}
-
-/** Clears what lies from one byte to another outside of these spans. */
-function clearBetween(bytes: Buffer, spans: readonly (readonly [number, number])[], from: number, to: number): void {
-  let at = from;
-  for (const [begin, end] of spans) {
-    if (end <= at || begin >= to) continue;
-    if (begin > at) bytes.fill(0, at, begin);
-    at = Math.max(at, end);
-  }
-  if (at < to) bytes.fill(0, at, to);
 }
 
 function byteAt(bytes: Buffer, at: number): number {

@@ -1,7 +1,7 @@
-import type { HorseId, OutingId, YardId } from "@still-pine/core/record";
 import { createHash } from "node:crypto";
 import type { MediaView } from "@still-pine/contract/http";
-import type { Client } from "pg";
+import type { HorseId, OutingId, YardId } from "@still-pine/core/record";
+import type { Client, PoolClient } from "pg";
 import type { Db } from "../db/pool";
 
 export interface StoredMedia extends MediaView {
@@ -14,12 +14,14 @@ interface NewMedia {
   horse: HorseId;
   outing: OutingId | null;
   contentType: string;
-  /** As it is stored. */
-  content: Buffer;
-  /** As the former build would have stored the same file. */
-  contentBefore: Buffer | null;
+  byteCount: number;
+  sha256: string;
+  /** The sum of the same file as the former build would have stored it. */
+  sha256Before(): Promise<string | null>;
   /** How much was taken out of it, as a number that grows with what builds take out. */
   stripped: number;
+  /** As it is stored: at once, or piece by piece. */
+  content: Buffer | (() => AsyncIterable<Buffer>);
 }
 
 const hashOf = (content: Buffer): string => createHash("sha256").update(content).digest("hex");
@@ -49,28 +51,54 @@ export async function mediaOfHorse(db: Db, yardId: YardId, horse: HorseId): Prom
   return rows.map(toStored);
 }
 
-/** Stores a photo or clip once. "other" when another one has this id; one that was stored by the former build is the same. */
-export async function insertMedia(db: Db, yardId: YardId, media: NewMedia): Promise<"new" | "there" | "other"> {
-  const sha256 = hashOf(media.content);
-  const { rowCount } = await db.query(
-    `insert into media (yard_id, id, horse_id, outing_id, content_type, byte_count, sha256, content, stripped)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9) on conflict (yard_id, id) do nothing`,
+type Done = "new" | "there" | "other";
+
+/**
+ * Stores a photo or clip once, within the transaction of whoever calls. "other" when another one has this id; one that was stored by the
+ * former build is the same. What comes in pieces is never whole in this program: the database puts it together.
+ */
+export async function insertMedia(client: PoolClient, yardId: YardId, media: NewMedia): Promise<Done> {
+  const there = await howItIsThere(client, yardId, media);
+  if (there) return there;
+  const { content } = media;
+  const isWhole = Buffer.isBuffer(content);
+  if (!isWhole) await layDown(client, content());
+  const { rowCount } = await client.query(
+    `insert into media (yard_id, id, horse_id, outing_id, content_type, byte_count, sha256, stripped, content)
+     select $1, $2, $3, $4, $5, $6, $7, $8, ${isWhole ? "$9" : "(select string_agg(piece, ''::bytea order by place) from media_piece)"}
+     on conflict (yard_id, id) do nothing`,
     [
       yardId,
       media.id,
       media.horse,
       media.outing,
       media.contentType,
-      media.content.length,
-      sha256,
-      media.content,
+      media.byteCount,
+      media.sha256,
       media.stripped,
+      ...(isWhole ? [content] : []),
     ],
   );
+  if (!isWhole) await client.query("drop table media_piece");
   if (rowCount === 1) return "new";
+  return (await howItIsThere(client, yardId, media)) ?? "other";
+}
+
+async function howItIsThere(db: Db, yardId: YardId, media: NewMedia): Promise<"there" | "other" | null> {
   const there = await findMedia(db, yardId, media.id);
-  const isSame = there?.sha256 === sha256 || (media.contentBefore && there?.sha256 === hashOf(media.contentBefore));
-  return isSame && there?.horse === media.horse ? "there" : "other";
+  if (!there) return null;
+  const isSame = there.sha256 === media.sha256 || there.sha256 === (await media.sha256Before());
+  return isSame && there.horse === media.horse ? "there" : "other";
+}
+
+/** Pieces of a clip, where only this transaction sees them and nothing of them outlives it. */
+async function layDown(client: PoolClient, pieces: AsyncIterable<Buffer>): Promise<void> {
+  await client.query("create temporary table media_piece (place integer, piece bytea) on commit drop");
+  let place = 0;
+  for await (const piece of pieces) {
+    await client.query("insert into media_piece values ($1, $2)", [place, piece]);
+    place += 1;
+  }
 }
 
 /** Stores the small picture of a photo or clip once; returns whether it was new. */

@@ -1,7 +1,9 @@
 import express, { Router } from "express";
 import { ENDPOINTS, mediaIdSchema } from "@still-pine/contract/http";
-import { CLIP_MOST_BYTES, kindOf, PHOTO_MOST_BYTES, whyNotTaken } from "../../media/kind";
-import { strip, STRIPPED } from "../../media/strip";
+import { inTransaction } from "../../db/pool";
+import { cleanedBytes, cleanedClip, type Cleaned } from "../../media/cleaned";
+import { CLIP_MOST_BYTES, kindOf, PHOTO_MOST_BYTES, whyNotTaken, whyTooLarge, type MediaKind } from "../../media/kind";
+import { strip } from "../../media/strip";
 import { findHorse } from "../../store/horses";
 import { horsesOfOutings } from "../../store/owners";
 import {
@@ -16,6 +18,7 @@ import {
 import type { Context } from "../context";
 import { atMost } from "../guard";
 import { HttpProblem, notFound, parseBody } from "../problems";
+import { receive, type InFile } from "../receive";
 import { serve, serveRaw } from "../serve";
 import { sendPieces } from "../stream";
 
@@ -44,22 +47,12 @@ export function mediaRoutes({ db, yard }: Context): Router {
       const owner = outing === undefined ? undefined : (await horsesOfOutings(db, home.id, [outing])).get(outing);
       if (owner !== undefined && owner !== horse)
         throw new HttpProblem(422, "Bad input", "The outing belongs to another horse.");
-      const bytes: Buffer = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
-      const kind = kindOf(bytes);
-      if (!kind) throw new HttpProblem(415, "Not taken", `Expected ${KINDS}, found something else.`);
-      const why = whyNotTaken(bytes, kind);
-      if (why) throw new HttpProblem(bytes.length > PHOTO_MOST_BYTES ? 413 : 422, "Not taken", `${capital(why)}.`);
-      const content = strip(bytes, kind);
-      if (!content) throw new HttpProblem(422, "Not taken", "The file is cut off or damaged; choose another one.");
-      const done = await insertMedia(db, home.id, {
-        id,
-        horse,
-        outing: outing ?? null,
-        contentType: kind.contentType,
-        content,
-        contentBefore: strip(bytes, kind, "before"),
-        stripped: STRIPPED,
-      });
+      const received = await receive(request, response, { held: PHOTO_MOST_BYTES, most: CLIP_MOST_BYTES });
+      const done = await inspected(received, ({ contentType }, cleaned) =>
+        inTransaction(db, (client) =>
+          insertMedia(client, home.id, { id, horse, outing: outing ?? null, contentType, ...cleaned }),
+        ),
+      ).finally(() => (Buffer.isBuffer(received) ? undefined : received.file.close()));
       if (done === "other") throw new HttpProblem(409, "Already there", `Another photo or clip has the id ${id}.`);
       const stored = await findMedia(db, home.id, id);
       if (!stored) throw notFound("photo or clip");
@@ -67,7 +60,6 @@ export function mediaRoutes({ db, yard }: Context): Router {
       return viewOf(stored);
     },
     atMost(CLIP_MOST_BYTES),
-    express.raw({ type: () => true, limit: CLIP_MOST_BYTES }),
   );
 
   serveRaw(router, ENDPOINTS.mediaContent, async ({ params, request, response }) => {
@@ -126,6 +118,21 @@ export function mediaRoutes({ db, yard }: Context): Router {
   );
 
   return router;
+}
+
+/** Does something with what was received, without what it hides. @throws HttpProblem where it is nothing that is taken */
+async function inspected<Result>(
+  received: Buffer | InFile,
+  work: (kind: MediaKind, cleaned: Cleaned) => Promise<Result>,
+): Promise<Result> {
+  const isHeld = Buffer.isBuffer(received);
+  const kind = kindOf(isHeld ? received : received.head);
+  if (!kind) throw new HttpProblem(415, "Not taken", `Expected ${KINDS}, found something else.`);
+  const why = isHeld ? whyNotTaken(received, kind) : whyTooLarge(received.bytes, kind);
+  if (why) throw new HttpProblem(isHeld ? 422 : 413, "Not taken", `${capital(why)}.`);
+  const cleaned = isHeld ? cleanedBytes(received, kind) : await cleanedClip(received.file, received.bytes);
+  if (!cleaned) throw new HttpProblem(422, "Not taken", "The file is cut off or damaged; choose another one.");
+  return work(kind, cleaned);
 }
 
 /** A small picture, stripped. @throws HttpProblem where it is none */
