@@ -1,4 +1,5 @@
 import type { StepId } from "../record";
+
 /** What a person reads of the steps, apart from the graph: only those who show it load it. */
 import first from "./catalogue/texts-first-to-halter.json" with { type: "json" };
 import second from "./catalogue/texts-used-to-line.json" with { type: "json" };

@@ -28,8 +28,13 @@ export async function waitingAsFile(now: string): Promise<OutboxFile> {
   };
 }
 
-/** A file of what waited on another device. @returns its events, or in words what is wrong with it */
-export function readOutboxFile(text: string): KeptEvent[] | string {
+/**
+ * A file of what waited on another device.
+ *
+ * @param own the yard it comes into; null where nobody could say which that is
+ * @returns its events, or in words what is wrong with it
+ */
+export function readOutboxFile(text: string, own: string | null): KeptEvent[] | string {
   let data: unknown;
   try {
     data = JSON.parse(text);
@@ -40,7 +45,6 @@ export function readOutboxFile(text: string): KeptEvent[] | string {
   if (!parsed.success)
     return `This is no file of waiting entries: ${z.prettifyError(parsed.error).split("\n").slice(0, 2).join(" ")}`;
   const { yard, events } = parsed.data;
-  const own = knownYard();
   if (yard !== null && own !== null && yard !== own)
     return "These entries were recorded for another yard; bring the file in there.";
   return events.map(({ horse, outing, event }) => ({

@@ -56,11 +56,9 @@ describe("the one quiet place", () => {
 });
 
 describe("what waits, as a file", () => {
-  let yard: string | null = null;
   beforeEach(() => {
-    yard = null;
     vi.stubGlobal("localStorage", {
-      getItem: (name: string) => (name === "still-pine.yard" ? yard : name === "still-pine.device" ? "phone" : null),
+      getItem: (name: string) => (name === "still-pine.device" ? "phone" : null),
       setItem: () => undefined,
     });
   });
@@ -75,7 +73,7 @@ describe("what waits, as a file", () => {
     ]);
     const file = await waitingAsFile("2026-06-11T08:00:00Z");
     expect(file).toMatchObject({ format: "still-pine/outbox", version: 1, device: "phone", yard: null });
-    const read = readOutboxFile(JSON.stringify(file));
+    const read = readOutboxFile(JSON.stringify(file), null);
     expect(read).toEqual([
       { horse: "h1", outing: "o1", event, sent: 0 },
       { horse: "h1", outing: null, event: { ...event, id: "f2" }, sent: 0 },
@@ -88,7 +86,6 @@ describe("what waits, as a file", () => {
     ['{"format":"still-pine/outbox","version":2}', "no file of waiting entries"],
     ['{"format":"still-pine/outbox","version":1,"yard":"y2","device":"d","writtenAt":"x","events":[]}', "another yard"],
   ])("%s is refused in words", (text, words) => {
-    yard = "y1";
-    expect(readOutboxFile(text)).toContain(words);
+    expect(readOutboxFile(text, "y1")).toContain(words);
   });
 });

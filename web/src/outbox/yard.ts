@@ -1,4 +1,5 @@
 import type { YardId } from "@still-pine/core/record";
+
 /** Which yard this device works for: what it records goes there and nowhere else. */
 
 const YARD = "still-pine.yard";

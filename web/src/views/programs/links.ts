@@ -1,4 +1,5 @@
 import type { HorseId } from "@still-pine/core/record";
+
 /** Where a program is read, and where several stand side by side, perhaps on a horse. */
 export const programLink = (id: string): string => `/programs/${encodeURIComponent(id)}`;
 

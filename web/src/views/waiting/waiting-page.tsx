@@ -9,9 +9,10 @@ import { shortly } from "../../pen/words";
 import { takeNewVersion } from "../../alone/start";
 import { readOutboxFile, waitingAsFile } from "../../outbox/file";
 import { refusedHere, sendAgain, type RefusedHere } from "../../outbox/refused";
-import { sendKept } from "../../outbox/send";
+import { sender, sendKept } from "../../outbox/send";
 import { sendNow } from "../../outbox/now";
 import { sendingInWords, TROUBLE_WORDS } from "../../outbox/trouble-words";
+import { knownYard } from "../../outbox/yard";
 import { shownTime, useReach, useSending } from "../../outbox/use-sending";
 import { saveFile } from "../../parts/save-file";
 import { OtherYard } from "./other-yard";
@@ -131,7 +132,10 @@ function AsFile({ waiting }: { waiting: number }) {
     setSaid({ text: "The file is out. What it holds stays here too, until it is sent or refused.", isBad: false });
   };
   const bringIn = async (file: File): Promise<void> => {
-    const events = readOutboxFile(await file.text());
+    // A browser opened just now may not have met its yard yet, and would take any yard's file.
+    const hello = knownYard() === null ? await sender.hello() : null;
+    const own = hello !== null && typeof hello === "object" ? hello.yard : knownYard();
+    const events = readOutboxFile(await file.text(), own);
     if (typeof events === "string") {
       setSaid({ text: events, isBad: true });
       return;
