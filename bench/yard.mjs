@@ -7,7 +7,7 @@ import compression from "compression";
 import express from "express";
 import pg from "pg";
 import { rolldown } from "rolldown";
-import { inTurn, ms, paired, timed } from "./measure.mjs";
+import { inTurn, median, ms, paired, timed } from "./measure.mjs";
 import { startServer } from "./running.mjs";
 import { blockedByString } from "./screens.mjs";
 
@@ -257,7 +257,7 @@ async function bareInserts(pool, yard, outing) {
       ]);
       // What the database works out by itself is not inserted.
       const { rows: plain } = await client.query(
-        "select column_name::text as name from information_schema.columns where table_name = $1 and is_generated = 'NEVER' order by ordinal_position",
+        "select column_name::text as name from information_schema.columns where table_name = $1 and is_generated = 'NEVER' and is_identity = 'NO' order by ordinal_position",
         [table],
       );
       const names = plain.map(({ name }) => name);
