@@ -86,9 +86,10 @@ export async function horseEventsAsTheyStand(
 
 /** Whether more than so many events are stored, of a horse or of the whole yard. */
 export async function hasMoreEvents(db: Db, yardId: YardId, horseId: HorseId | null, than: number): Promise<boolean> {
-  const { rowCount } = await db.query(
-    "select from event where yard_id = $1 and ($2::text is null or horse_id = $2) limit $3",
+  const { rows } = await db.query<{ count: number }>(
+    `select count(*)::int as count from
+       (select from event where yard_id = $1 and ($2::text is null or horse_id = $2) limit $3) as first`,
     [yardId, horseId, than + 1],
   );
-  return (rowCount ?? 0) > than;
+  return (rows[0]?.count ?? 0) > than;
 }
