@@ -1,20 +1,25 @@
 import { readSync } from "node:fs";
 
 const WINDOW = 64 * 1024;
+/** More than a track has tables that are read side by side. */
+const WINDOWS_MOST = 8;
 
 /**
  * Bytes in memory, or in a file that is read a window at a time: a clip is told apart without being held whole. Numbers are
  * big-endian. What would be read beyond the end throws a RangeError.
  */
 export class Source {
-  private window: Buffer;
-  private from = 0;
+  /** What was read of it: tables of a clip are read side by side, and each goes on where it was. */
+  private readonly windows: { from: number; bytes: Buffer }[] = [];
+  private last: { from: number; bytes: Buffer };
+  private oldest = 0;
 
   private constructor(
     readonly length: number,
     private readonly fill: (from: number) => Buffer,
   ) {
-    this.window = fill(0);
+    this.last = { from: 0, bytes: fill(0) };
+    this.windows.push(this.last);
   }
 
   static of(bytes: Buffer): Source {
@@ -23,43 +28,59 @@ export class Source {
 
   /** @param file an open file's number; @param length so many bytes of it */
   static ofFile(file: number, length: number): Source {
-    const window = Buffer.alloc(WINDOW);
-    return new Source(length, (from) => window.subarray(0, readSync(file, window, 0, WINDOW, from)));
+    return new Source(length, (from) => {
+      const window = Buffer.allocUnsafe(WINDOW);
+      return window.subarray(0, readSync(file, window, 0, WINDOW, from));
+    });
   }
 
   u8(at: number): number {
-    return this.window.readUInt8(this.place(at, 1));
+    const place = this.place(at, 1);
+    return this.last.bytes.readUInt8(place);
   }
 
   u16(at: number): number {
-    return this.window.readUInt16BE(this.place(at, 2));
+    const place = this.place(at, 2);
+    return this.last.bytes.readUInt16BE(place);
   }
 
   u32(at: number): number {
-    return this.window.readUInt32BE(this.place(at, 4));
+    const place = this.place(at, 4);
+    return this.last.bytes.readUInt32BE(place);
   }
 
   i32(at: number): number {
-    return this.window.readInt32BE(this.place(at, 4));
+    const place = this.place(at, 4);
+    return this.last.bytes.readInt32BE(place);
   }
 
   u64(at: number): number {
-    return Number(this.window.readBigUInt64BE(this.place(at, 8)));
+    const place = this.place(at, 8);
+    return Number(this.last.bytes.readBigUInt64BE(place));
   }
 
   /** Four letters, as boxes are named by. */
   name(at: number): string {
     const place = this.place(at, 4);
-    return this.window.toString("latin1", place, place + 4);
+    return this.last.bytes.toString("latin1", place, place + 4);
   }
 
-  /** Where in the window a few bytes lie. */
+  /** Where in the last window a few bytes lie; it may be another one than before. */
   private place(at: number, bytes: number): number {
     if (at < 0 || at + bytes > this.length) throw new RangeError("cut off");
-    if (at < this.from || at + bytes > this.from + this.window.length) {
-      this.window = this.fill(at);
-      this.from = at;
+    const holds = ({ from, bytes: window }: { from: number; bytes: Buffer }): boolean =>
+      at >= from && at + bytes <= from + window.length;
+    if (!holds(this.last)) this.last = this.windows.find(holds) ?? this.read(at);
+    return at - this.last.from;
+  }
+
+  private read(from: number): { from: number; bytes: Buffer } {
+    const window = { from, bytes: this.fill(from) };
+    if (this.windows.length < WINDOWS_MOST) this.windows.push(window);
+    else {
+      this.windows[this.oldest] = window;
+      this.oldest = (this.oldest + 1) % WINDOWS_MOST;
     }
-    return at - this.from;
+    return window;
   }
 }
