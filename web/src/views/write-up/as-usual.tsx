@@ -10,21 +10,24 @@ interface AsUsualProps {
 
 const MINUTE_MS = 60_000;
 const FIRST_MINUTES = 20;
+const LAST_MINUTE = "23:59";
+
+/** When an outing was that ended just now. One that passed midnight is of the day it began on, and ends with it. */
+export function justNow(timeZone: string, now: number, minutes: number): Pick<Draft, "day" | "start" | "end"> {
+  const [from, to] = [now - minutes * MINUTE_MS, now].map((time) => new Date(time).toISOString()) as [string, string];
+  const day = dayOf(timeZone, from);
+  const start = timeIn(timeZone, from);
+  if (day === dayOf(timeZone, to)) return { day, start, end: timeIn(timeZone, to) };
+  return { day, start: start < LAST_MINUTE ? start : "23:58", end: LAST_MINUTE };
+}
 
 /** One press for when, where and who: it ended just now and was as long as usual, where and with whom it was the last time. */
 export function AsUsual({ brief, timeZone, onTake }: AsUsualProps) {
   const minutes = Math.max(1, brief.usualMinutes ?? FIRST_MINUTES);
   const { place, handler } = brief.last ?? {};
   const take = (): void => {
-    const end = new Date();
-    const start = new Date(end.getTime() - minutes * MINUTE_MS);
-    const day = dayOf(timeZone, start.toISOString());
-    // A clock that passed midnight: the outing's day is the day it began.
-    const isOneDay = day === dayOf(timeZone, end.toISOString());
     onTake({
-      day,
-      start: timeIn(timeZone, start.toISOString()),
-      end: isOneDay ? timeIn(timeZone, end.toISOString()) : "23:59",
+      ...justNow(timeZone, Date.now(), minutes),
       ...(place ? { place } : {}),
       ...(handler ? { handler } : {}),
     });
