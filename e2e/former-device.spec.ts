@@ -60,7 +60,10 @@ const horsesKept = async (page: Page): Promise<number> =>
 test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
 
 test("is taken from the build that was", async ({ browser }) => {
-  test.skip(!process.env["TAKE_DEVICE"], "It was taken once.");
+  test.skip(
+    !process.env["TAKE_DEVICE"],
+    "This makes the fixture and checks nothing: the build it was taken from is gone.",
+  );
   const page = await browser.newPage({ baseURL: application.url });
   await open(page);
   await page.goto("/");

@@ -74,6 +74,29 @@ describe("folding an outing", () => {
     expect(folded.outings[0]?.events.map((event) => event.id)).toEqual(["a", "b"]);
   });
 
+  it("is reached by a correction that stands in another outing, or among what is said of the horse", () => {
+    const record = shortRecord([
+      [0, ""],
+      [1, ""],
+      [2, ""],
+    ]);
+    const [first, second, third] = record.outings;
+    if (!first || !second || !third) throw new Error("no outings");
+    first.events.push(ask("a", 10), ask("b", 20));
+    second.events.push(ask("c", 10));
+    const strike = (id: string, replaces: string): RecordEvent => ({
+      id,
+      at: "2026-01-20T10:00:00Z",
+      type: "correction",
+      replaces,
+      void: true,
+    });
+    third.events.push(strike("x", "a"));
+    record.horseEvents.push(strike("y", "c"));
+    const ids = foldRecord(record).outings.map(({ events }) => events.map(({ id }) => id));
+    expect(ids).toEqual([["b"], [], []]);
+  });
+
   it("belongs to the yard's day on which it began", () => {
     const record = shortRecord([[0, "flex near 1g1"]]);
     const [outing] = record.outings;

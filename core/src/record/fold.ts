@@ -36,19 +36,22 @@ export interface FoldedRecord {
  */
 export function foldRecord(record: HorseRecord): FoldedRecord {
   const { timeZone } = record.yard;
-  // Corrections of one record may stand anywhere in it, also among what is said of the horse. While none was met, each outing is
-  // folded as it is ordered: to come by all events twice takes as long as to fold them.
-  let anyCorrection = record.horseEvents.some(isCorrection);
+  // An outing without corrections is folded as it is ordered, while its events are near: to come by all of them once more takes as
+  // long as to fold them.
   const folded = mergeOutings(record.outings).map((outing) => {
     const history = orderEvents(outing.events);
-    anyCorrection ||= history.some(isCorrection);
-    return { outing, history, alone: anyCorrection ? null : foldOne(outing, history, null, timeZone) };
+    return { outing, history, alone: history.some(isCorrection) ? null : foldOne(outing, history, null, timeZone) };
   });
+  const anyCorrection = folded.some(({ alone }) => alone === null) || record.horseEvents.some(isCorrection);
   const corrections = anyCorrection
     ? resolveCorrections([...folded.flatMap(({ history }) => history), ...record.horseEvents])
     : null;
+  // Corrections may stand anywhere in a record: those of another outing, or among what is said of the horse, reach it too.
+  const named = new Set(corrections?.all.map(({ replaces }) => replaces));
   const all = folded.map(({ outing, history, alone }) =>
-    alone && !corrections ? alone : foldOne(outing, history, corrections, timeZone),
+    alone && (named.size === 0 || !history.some(({ id }) => named.has(id)))
+      ? alone
+      : foldOne(outing, history, corrections, timeZone),
   );
   return {
     corrections: corrections ?? resolveCorrections([]),

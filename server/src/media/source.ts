@@ -35,34 +35,34 @@ export class Source {
   }
 
   u8(at: number): number {
-    const place = this.place(at, 1);
-    return this.last.bytes.readUInt8(place);
+    return this.whole(at, 1);
   }
 
   u16(at: number): number {
-    const place = this.place(at, 2);
-    return this.last.bytes.readUInt16BE(place);
+    return this.whole(at, 2);
   }
 
   u32(at: number): number {
-    const place = this.place(at, 4);
-    return this.last.bytes.readUInt32BE(place);
+    return this.whole(at, 4);
   }
 
   i32(at: number): number {
-    const place = this.place(at, 4);
-    return this.last.bytes.readInt32BE(place);
+    return this.whole(at, 4) | 0;
   }
 
   u64(at: number): number {
-    const place = this.place(at, 8);
-    return Number(this.last.bytes.readBigUInt64BE(place));
+    return this.whole(at, 4) * 2 ** 32 + this.whole(at + 4, 4);
   }
 
   /** Four letters, as boxes are named by. */
   name(at: number): string {
     const place = this.place(at, 4);
     return this.last.bytes.toString("latin1", place, place + 4);
+  }
+
+  private whole(at: number, bytes: number): number {
+    const place = this.place(at, bytes);
+    return this.last.bytes.readUIntBE(place, bytes);
   }
 
   /** Where in the last window a few bytes lie; it may be another one than before. */
