@@ -9,7 +9,7 @@ import { measureBusy } from "./busy.mjs";
 import { measureImports } from "./imports.mjs";
 import { soak } from "./soak.mjs";
 import { firstLoad } from "./first-load.mjs";
-import { inTurn, median, ms, paired, timed } from "./measure.mjs";
+import { DISTURBED, inRounds, inTurn, median, ms, paired, timed, watchStolen } from "./measure.mjs";
 import { measurePen } from "./pen.mjs";
 import { measurePhones } from "./phones.mjs";
 import { writeProofs } from "./proofs.mjs";
@@ -23,9 +23,19 @@ const scratch = mkdtempSync(path.join(tmpdir(), "still-pine-bench-"));
 chmodSync(scratch, 0o755);
 const rows = [];
 
+let stolen = watchStolen();
+let wasDisturbed = false;
+/** Rows that come right after one another come of one measurement. */
+const OF_ONE_MS = 1000;
+
 /** @param spread the middle half of the rounds' ratios, where there were rounds */
 function report(what, floor, measured, atLeast, ratio, limit, spread) {
-  const row = { what, floor, measured, atLeast, ratio, limit, spread };
+  const { share, took } = stolen();
+  if (took > OF_ONE_MS) {
+    wasDisturbed = share > DISTURBED;
+    stolen = watchStolen();
+  }
+  const row = { what, floor, measured, atLeast, ratio, limit, spread, isDisturbed: wasDisturbed && !spread };
   rows.push(row);
   console.log(
     `${ratio <= limit ? "ok  " : "OVER"} ${what}: ${measured} against ${atLeast} (${floor}) = ${ratioInWords(row)}, at most ${limit}`,
@@ -33,10 +43,10 @@ function report(what, floor, measured, atLeast, ratio, limit, spread) {
 }
 
 /** "1.38 (1.30–1.45) OVER"; unsure where the rounds lie farther apart than the median is from the limit. */
-function ratioInWords({ ratio, limit, spread }) {
+function ratioInWords({ ratio, limit, spread, isDisturbed }) {
   const rounds = spread ? ` (${spread.map((one) => one.toFixed(2)).join("–")})` : "";
   const isUnsure = spread !== undefined && spread[1] - spread[0] > Math.abs(limit - ratio);
-  return `${ratio.toFixed(2)}${rounds}${ratio > limit ? " OVER" : ""}${isUnsure ? " unsure" : ""}`;
+  return `${ratio.toFixed(2)}${rounds}${ratio > limit ? " OVER" : ""}${isUnsure ? " unsure" : ""}${isDisturbed ? " disturbed" : ""}`;
 }
 
 /** What a row was before, and is now, where that is more than a quarter hour's noise: 15 %. */
@@ -182,12 +192,7 @@ async function starting() {
       {},
       "bare is ready",
     );
-  const rounds = [];
-  for (let run = 0; run < 10; run += 1) {
-    const round = [await ours(), await bare()];
-    if (run > 0) rounds.push(round);
-  }
-  const { measured, floor, ratio, spread } = paired(rounds);
+  const { measured, floor, ratio, spread } = paired(await inRounds(9, async () => [await ours(), await bare()]));
   report(
     "second bin/start to the ready line",
     "PostgreSQL and a bare Express alone",
@@ -370,6 +375,8 @@ function writeTable() {
 Written by \`bin/bench\`. Each figure is a ratio against a floor measured in the same run on the same machine, so that it holds on
 another machine; the times beside it do not. Where it could be measured in rounds, floor and measured by turns, it is the median of the rounds'
 ratios, and their middle half stands in brackets; *unsure* marks one whose rounds lie farther apart than it is from its limit, OVER one that is over it.
+A machine that shares its processors with others loses them at times: rounds in which that happened are run again, and *disturbed* marks a row that
+could not be measured in rounds while more than ${DISTURBED * 100} % of the processors' time was taken away.
 \`bin/bench PART …\` measures only some of it:
 ${Object.keys(PARTS).join(", ")}.
 

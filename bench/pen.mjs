@@ -5,7 +5,7 @@ import path from "node:path";
 import zlib from "node:zlib";
 import { rolldown } from "rolldown";
 import { bytesOf, serveLibraries } from "./first-load.mjs";
-import { ms, paired } from "./measure.mjs";
+import { inRounds, ms, paired } from "./measure.mjs";
 import { atRest, openBrowser, startServer } from "./running.mjs";
 
 const SLOWED = 4;
@@ -48,13 +48,11 @@ export async function measurePen(root, scratch, report) {
     await page.goto(pen);
     await page.getByRole("group", { name: /^Feel/ }).waitFor();
     const session = await slow(page);
-    const rounds = [];
     // The first round only warms up: a phone has been recording for a while when it holds so many.
-    for (let round = 0; round <= ROUNDS; round += 1) {
-      const ours = await tapped(page, "[aria-label^=Feel] button");
-      const floor = await tapped(floorPage, "#pad button");
-      if (round > 0) rounds.push({ ours, floor });
-    }
+    const rounds = await inRounds(ROUNDS, async () => ({
+      ours: await tapped(page, "[aria-label^=Feel] button"),
+      floor: await tapped(floorPage, "#pad button"),
+    }));
     await floorPage.close();
     await page.bringToFront();
     const of = (what, share) =>

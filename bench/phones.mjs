@@ -5,7 +5,7 @@ import path from "node:path";
 import { gzipSync } from "node:zlib";
 import { pathToFileURL } from "node:url";
 import { rolldown } from "rolldown";
-import { median, ms, paired } from "./measure.mjs";
+import { inRounds, median, ms, paired } from "./measure.mjs";
 import { openBrowser, startServer } from "./running.mjs";
 
 const EVENTS = 10_000;
@@ -236,12 +236,9 @@ async function measureColdStart(root, scratch, report) {
       await page.close();
       return took;
     };
-    const rounds = [];
-    for (let run = 0; run < 11; run += 1) {
-      const round = [await open(true), await open(false)];
-      if (run > 0) rounds.push(round);
-    }
-    const { measured, floor, ratio, spread } = paired(rounds);
+    const { measured, floor, ratio, spread } = paired(
+      await inRounds(10, async () => [await open(true), await open(false)]),
+    );
     report(
       "cold start without a network to a usable pen, CPU slowed four times",
       "the same with the server on loopback",
