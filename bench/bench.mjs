@@ -397,7 +397,14 @@ ${merged(
 }
 
 try {
-  for (const name of wanted.length > 0 ? wanted : Object.keys(PARTS)) await PARTS[name]();
+  // A part that fails takes nothing from what the others found.
+  for (const name of wanted.length > 0 ? wanted : Object.keys(PARTS))
+    try {
+      await PARTS[name]();
+    } catch (cause) {
+      console.error(`FAILED ${name}:`, cause);
+      process.exitCode = 1;
+    }
   writeTable();
   if (rows.some(({ ratio, limit }) => ratio > limit)) process.exitCode = 1;
 } finally {
