@@ -1,4 +1,5 @@
 import type { Mood, Phase } from "../record/vocabulary";
+import { asFarAsDose, LADDERS, readLadder } from "./ladders";
 import type {
   CoachSettings,
   Dose,
@@ -293,6 +294,7 @@ function readStep(file: StepFile, needs: Need[]): Step {
     still: file.still ?? false,
     end: file.end ?? false,
     rungs: file.rungs ?? [],
+    ladder: asFarAsDose(readLadder(LADDERS.get(file.id)), dose ?? null),
     people: file.people ?? 1,
     marks: file.marks ?? [],
   };

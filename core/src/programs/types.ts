@@ -1,5 +1,16 @@
 import type { StepId } from "../record";
-import type { Care, Mood, Phase, Setting, Zone } from "../record/vocabulary";
+import {
+  HEADGEARS,
+  type Care,
+  type Fault,
+  type Mood,
+  type Phase,
+  type Setting,
+  type Tool,
+  type Zone,
+} from "../record/vocabulary";
+
+export { HEADGEARS };
 
 /** Stages of the road, in their order: first handling, halter and lead, getting used to things, and so on to early schooling. */
 export const STAGES = [
@@ -106,6 +117,36 @@ export type StepMark = (typeof STEP_MARKS)[number];
 export const GATE_ROLES = ["first-ride", "stop-shown"] as const;
 export type GateRole = (typeof GATE_ROLES)[number];
 
+/** What else the asks of a step say, besides rung and side, because it means something there. */
+export const CHIPS = ["setting", "gait", "part", "tool", "manner", "stands", "reach", "restraint", "headgear"] as const;
+export type Chip = (typeof CHIPS)[number];
+
+/** One rung of a step's ladder. Its id is never given to another. */
+export interface Rung {
+  id: string;
+  /** How much it is in the step's unit, where it can be measured, and at what. */
+  dose?: number;
+  at?: string;
+}
+
+/** How a step grows, from the smallest that can be asked; one of its rungs is the standard. */
+export interface Ladder {
+  rungs: readonly Rung[];
+  /** Place of the standard among the rungs. */
+  standard: number;
+  /** What is in the hand where an ask does not say; null where it is nothing. */
+  tool: Tool | null;
+}
+
+/** What a person reads of a ladder and can say of its asks. */
+export interface LadderTexts {
+  /** Each rung in words, by its id. */
+  rungs: Readonly<Record<string, string>>;
+  chips: readonly Chip[];
+  /** What spoils it, the most usual first. */
+  faults: readonly Fault[];
+}
+
 export interface Step {
   id: StepId;
   stage: Stage;
@@ -124,6 +165,7 @@ export interface Step {
   end: boolean;
   /** Rungs of its ladder, from the first, where its dose is a rung. */
   rungs: readonly string[];
+  ladder: Ladder;
   /** People it takes. */
   people: number;
   marks: readonly StepMark[];
@@ -235,15 +277,6 @@ export interface CoachSettings {
 export const PRESSURES = ["phases", "rhythm", "nearness", "none", "gentle", "scale", "tap"] as const;
 export const REWARDS = ["rest", "rub", "leave", "mark-food", "scratch", "walk-break"] as const;
 export const LEADS = ["behind", "shoulder", "beside"] as const;
-export const HEADGEARS = [
-  "rope-halter",
-  "headcollar-bridle",
-  "rope",
-  "flat-halter",
-  "collar",
-  "bridle",
-  "halter-under-bridle",
-] as const;
 export const BEGINS = ["sticky", "soft", "by-turns"] as const;
 export const FIRST_MOUNTS = ["fence", "leg-up", "block"] as const;
 export const FIRST_RIDES_IN = ["halter", "snaffle"] as const;

@@ -9,7 +9,7 @@ import {
   type RecordEvent,
   type StepId,
 } from "../record";
-import { findStep, type Program, type ProgramBook, type Step } from "../programs";
+import { asFarAsDose, findStep, type Program, type ProgramBook, type Step } from "../programs";
 
 /** This horse's own standard of a step, as far as it differs from the program's. */
 export interface OwnStandard {
@@ -101,14 +101,16 @@ export const horseProgram = (recordProgram: string, about: HorseAbout, book: Pro
   adjustedProgram(chosenProgram(recordProgram, about, book), about);
 
 function withOwn(step: Step, own: OwnStandard | undefined): Step {
-  const { phase, mood, dose } = step.standard;
+  const { phase, mood } = step.standard;
+  const dose = step.standard.dose && { ...step.standard.dose, amount: own?.dose ?? step.standard.dose.amount };
   return {
     ...step,
     standard: {
       ...step.standard,
       phase: phase === null ? null : (own?.phase ?? phase),
       mood: own?.mood ?? mood,
-      dose: dose && { ...dose, amount: own?.dose ?? dose.amount },
+      dose,
     },
+    ladder: asFarAsDose(step.ladder, dose),
   };
 }

@@ -1,5 +1,6 @@
 import type { Day } from "../record";
 import {
+  asFarAsDose,
   findStep,
   gatesOf,
   isUnknown,
@@ -291,8 +292,8 @@ const isPartOf = (rung: number, step: Step): boolean =>
 
 /** A step judged only as far as one rung of its ladder. */
 function asFarAs(step: Step, rung: number): Step {
-  const { dose } = step.standard;
-  return { ...step, standard: { ...step.standard, dose: dose && { ...dose, amount: rung } } };
+  const dose = step.standard.dose && { ...step.standard.dose, amount: rung };
+  return { ...step, standard: { ...step.standard, dose }, ladder: asFarAsDose(step.ladder, dose) };
 }
 
 /** Whether a gate still lies ahead: what it stands before has never been steady, or its care was not given since its steps were. */

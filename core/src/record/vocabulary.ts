@@ -64,8 +64,26 @@ export type Precision = (typeof PRECISIONS)[number];
 export const SETTINGS = ["standing", "moving"] as const;
 export type Setting = (typeof SETTINGS)[number];
 
+/** How he goes while he is asked, where the feet work; all of it is moving. */
+export const GOINGS = ["turning", "walk", "trot", "canter"] as const;
+export type Going = (typeof GOINGS)[number];
+
+/** What keeps him there. */
+export const RESTRAINTS = ["loose", "rope", "tied"] as const;
+export type Restraint = (typeof RESTRAINTS)[number];
+
+/** Where the person stands, seen from him, and how far off: at him, some two metres, at the end of the rope, or farther. */
+export const STANDS = ["beside", "front", "behind"] as const;
+export const REACHES = ["at-him", "two-metres", "ropes-end", "ten-metres"] as const;
+
+/** How the pressure comes: it stays, or it taps or waves in a beat. */
+export const MANNERS = ["still", "rhythm"] as const;
+
+/** What an ask is for. A reminder and a probe show nothing of a lesson. */
+export const PURPOSES = ["lesson", "reminder", "probe"] as const;
+
 /** What was in the handler's hand. */
-export const TOOLS = ["none", "rope-end", "stick", "flag", "whip", "target", "food"] as const;
+export const TOOLS = ["none", "rope-end", "stick", "flag", "whip", "target", "food", "hand", "rope"] as const;
 export type Tool = (typeof TOOLS)[number];
 
 /** What was wrong with an answer. */
@@ -81,6 +99,51 @@ export const FAULTS = [
   "hits-the-end",
   "stuck",
   "away",
+  "walks-away",
+  "quarters-at-you",
+  "barges",
+  "feet-move",
+  "turns-away",
+  "falls-in",
+  "falls-out",
+  "stops-short",
+  "braces",
+  "head-up",
+  "leans-away",
+  "steps-off",
+  "bites",
+  "clamps",
+  "kicks-out",
+  "pops-up",
+  "crooked",
+  "swings-at-person",
+  "hind-travels",
+  "backs-off",
+  "pulls-back",
+  "paws",
+  "swings-about",
+  "calls",
+  "squeals",
+  "snatches",
+  "must-be-kept-going",
+  "past-the-mark",
+  "over-three-strides",
+  "hollow",
+  "unasked-gait",
+  "wrong-lead",
+  "hip-leads",
+  "hip-trails",
+  "behind-the-vertical",
+  "knocks",
+  "tongue-over",
+  "chomps",
+  "teeth-shut",
+  "humps",
+  "rolls",
+  "backs",
+  "shoots-forward",
+  "swings-away",
+  "drifts",
 ] as const;
 export type Fault = (typeof FAULTS)[number];
 
@@ -123,6 +186,16 @@ export type Part = (typeof PARTS)[number];
 
 /** What became of the thing a horse startled at. */
 export const HELD_OR_GONE = ["until-quiet", "gone-at-the-fright"] as const;
+
+export const HEADGEARS = [
+  "rope-halter",
+  "headcollar-bridle",
+  "rope",
+  "flat-halter",
+  "collar",
+  "bridle",
+  "halter-under-bridle",
+] as const;
 
 /** Where the handler stood. */
 export const PLACES_ABOUT = ["front", "shoulder", "girth", "flank", "hip", "behind"] as const;
