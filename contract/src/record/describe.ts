@@ -29,6 +29,8 @@ export function limitsInWords(is: FieldIs): string {
       return "an instant, ISO 8601";
     case "step":
       return "step id";
+    case "rung":
+      return "id of a rung of the step's ladder";
     case "id":
       return "id";
     case "true":

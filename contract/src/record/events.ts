@@ -39,11 +39,12 @@ export const timeZoneSchema = z
   .describe("IANA name of the yard's time zone; days are counted in it.");
 
 const TYPED_MOST = 40;
+const VERSION_MOST = 1000;
 
 const head = {
   id: idSchema.describe("Unique within the yard; UUIDv7 where Still Pine made it."),
   at: instantSchema.describe("When it happened, ISO 8601 with Z or an offset."),
-  v: z.int().min(1).max(1000).optional().describe("Version of the event's shape; 1 when absent."),
+  v: z.int().min(1).max(VERSION_MOST).optional().describe("Version of the event's shape; 1 when absent."),
   by: idSchema.optional().describe("Who recorded it."),
   device: idSchema.optional().describe("The device it was recorded on."),
   seq: z.int().min(0).max(Number.MAX_SAFE_INTEGER).optional().describe("Counts up on one device."),
@@ -72,7 +73,8 @@ function schemaOfField(is: FieldIs): z.ZodType {
     case "instant":
       return instantSchema;
     case "step":
-      return text(80);
+    case "rung":
+      return storable(80);
     case "id":
       return idSchema;
     case "true":
@@ -104,8 +106,17 @@ function shapeOf(fields: readonly Field[]): Record<string, z.ZodType> {
     : shape;
 }
 
-function buildSchema({ type, says, fields }: EventType): z.ZodType<object> {
-  const schema = z.looseObject({ ...head, type: z.literal(type), ...shapeOf(fields) }).describe(says);
+/** @param version of the shape: a field that came later is one that nobody knows in it */
+function buildSchema({ type, says, fields }: EventType, version: number): z.ZodType<object> {
+  const known = fields.filter(({ since = 1 }) => since <= version);
+  const latest = latestOf(fields);
+  const ofVersion =
+    latest === 1
+      ? {}
+      : version > 1
+        ? { v: z.int().min(version).max(VERSION_MOST) }
+        : { v: z.int().min(1).max(1).optional() };
+  const schema = z.looseObject({ ...head, ...ofVersion, type: z.literal(type), ...shapeOf(known) }).describe(says);
   return type === "correction"
     ? schema.refine((one) => (one["void"] === undefined) !== (one["with"] === undefined), {
         error: "expected either void: true or with: {changed fields}",
@@ -120,14 +131,19 @@ const unknownEventSchema = z
 
 const built = new Map<string, z.ZodType<object>>();
 
-/** The schema of a type, made when it is first asked for; that of unknown events for any other. */
-function schemaOfType(type: unknown): z.ZodType<object> {
+/** The schema of a type, made when it is first asked for; that of unknown events for any other. @param v version of the shape */
+function schemaOfType(type: unknown, v: unknown): z.ZodType<object> {
   const known = eventTypeOf(type);
   if (!known) return unknownEventSchema;
-  let schema = built.get(known.type);
-  if (!schema) built.set(known.type, (schema = buildSchema(known)));
+  const version = typeof v === "number" && v >= 2 ? latestOf(known.fields) : 1;
+  const name = `${known.type} ${version}`;
+  let schema = built.get(name);
+  if (!schema) built.set(name, (schema = buildSchema(known, version)));
   return schema;
 }
+
+/** The latest version of a type's shape. */
+const latestOf = (fields: readonly Field[]): number => Math.max(1, ...fields.map(({ since = 1 }) => since));
 
 /** How often each type has been read; from so many on its schema is worth compiling. A dozen events are read sooner without. */
 const COMPILED_FROM = 100;
@@ -135,16 +151,21 @@ const timesRead = new Map<string, number>();
 
 /** Reads an event's shape by its type; what is wrong with it is in the error. */
 export function readShape(input: unknown): z.ZodSafeParseResult<object> {
-  const type = typeof input === "object" && input !== null ? (input as { type?: unknown }).type : undefined;
+  const { type, v } = typeof input === "object" && input !== null ? (input as { type?: unknown; v?: unknown }) : {};
   const key = eventTypeOf(type)?.type ?? "";
   const times = (timesRead.get(key) ?? 0) + 1;
   timesRead.set(key, times);
-  return schemaOfType(type).safeParse(input, { jitless: times < COMPILED_FROM });
+  return schemaOfType(type, v).safeParse(input, { jitless: times < COMPILED_FROM });
 }
 
 /** Every event there is, for the JSON Schema. */
 export const anyEventSchema = (): z.ZodType =>
-  z.union([...EVENT_TYPES.map(({ type }) => schemaOfType(type)), unknownEventSchema]);
+  z.union([
+    ...EVENT_TYPES.flatMap(({ type, fields }) =>
+      [...new Set([1, latestOf(fields)])].map((version) => schemaOfType(type, version)),
+    ),
+    unknownEventSchema,
+  ]);
 
 export const isKnownType = (type: unknown): boolean => eventTypeOf(type) !== undefined;
 

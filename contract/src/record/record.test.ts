@@ -64,6 +64,33 @@ describe("the example of docs/record-format.md", () => {
   });
 });
 
+describe("an ask of a later shape", () => {
+  const validate = new Ajv({ strict: false, validateFormats: false }).compile(recordJsonSchema());
+  const withAsk = (fields: object): unknown => {
+    const record = JSON.parse(EXAMPLE) as HorseRecord;
+    const ask = { id: "new", at: "2026-06-01T09:10:00Z", type: "ask", step: "flex", side: "near", answer: "tried" };
+    return changed(["outings", 0, "events"], [...(record.outings[0]?.events ?? []), { ...ask, ...fields }]);
+  };
+
+  it.each([
+    [{ v: 2, rung: "3s", gait: "walk" }, true],
+    [{ v: 3, rung: "3s" }, true],
+    [{ v: 2, rung: 3 }, false],
+    [{ v: 2, rung: "" }, false],
+    [{ v: 2, gait: "gallop" }, false],
+    // In the former shape these are names that nobody knows: whatever they hold is handed on.
+    [{ rung: 3, gait: { of: "his own" } }, true],
+    [{ v: 1, rung: [], purpose: 7 }, true],
+  ])("%j is read: %j", (fields, isRead) => {
+    const parsed = parseRecord(withAsk(fields), NOW);
+    expect(parsed.ok).toBe(isRead);
+    if (!parsed.ok) return;
+    expect(validate(withAsk(fields))).toBe(true);
+    const { outings } = JSON.parse(recordToText(parsed.record)) as HorseRecord;
+    expect(outings[0]?.events.find(({ id }) => id === "new")).toMatchObject(fields);
+  });
+});
+
 describe("a program that is not known here", () => {
   it("is kept, and said: his verdicts are by another one", () => {
     const record = JSON.parse(EXAMPLE) as HorseRecord;

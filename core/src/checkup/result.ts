@@ -69,7 +69,7 @@ function sidesFound(program: Program, id: string, asks: readonly AskEvent[]): Pa
   for (const side of sidesOf(step)) {
     const worths = own
       .filter((ask) => sideOfAsk(ask, step) === side)
-      .map((ask) => worthOfAsk(ask, step.standard))
+      .map((ask) => worthOfAsk(ask, step))
       .filter((worth) => worth === "clean" || worth === "miss");
     const found = foundOf(worths.map((worth) => worth === "clean"));
     if (found) sides[side] = found;

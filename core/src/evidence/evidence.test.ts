@@ -1,12 +1,13 @@
 import { describe, expect, it } from "vitest";
 import { findStep, loosePenStart, type Standard, type Step } from "../programs";
 import type { AskEvent, Mood, SeriesEvent } from "../record";
-import { cleanInSeries, isFirstOfSeriesClean, worthOfAsk } from "./classify";
+import { countInSeries, isFirstOfSeriesClean, worthOfAsk } from "./classify";
 import { SideEvidence } from "./side-evidence";
 import { watchOf, type OutingFacts } from "./shown";
 
 const STANDARD: Standard = { phase: 1, mood: 1, dose: { amount: 3, unit: "seconds" } };
 const NO_PHASE: Standard = { phase: null, mood: 1, dose: null };
+const { ladder } = findStep(loosePenStart, "flex") as Step;
 let count = 0;
 const ask = (more: Partial<AskEvent> = {}): AskEvent => ({
   id: `e${(count += 1)}`,
@@ -56,12 +57,12 @@ describe("what one ask is worth", () => {
     [{ mood: undefined }, "miss"],
     [{ phase: undefined }, "miss"],
   ])("%j is %s", (more, worth) => {
-    expect(worthOfAsk(ask(more), STANDARD)).toBe(worth);
+    expect(worthOfAsk(ask(more), { standard: STANDARD, ladder })).toBe(worth);
   });
 
   it("has no phase and no dose where the step has none", () => {
-    expect(worthOfAsk(ask({ phase: 4 }), NO_PHASE)).toBe("clean");
-    expect(worthOfAsk(ask({ phase: undefined, asked: 1, dose: 0 }), NO_PHASE)).toBe("clean");
+    expect(worthOfAsk(ask({ phase: 4 }), { standard: NO_PHASE, ladder })).toBe("clean");
+    expect(worthOfAsk(ask({ phase: undefined, asked: 1, dose: 0 }), { standard: NO_PHASE, ladder })).toBe("clean");
   });
 });
 
@@ -76,8 +77,9 @@ describe("a remembered series", () => {
     [{ first: "neutral" }, 6, null],
     [{ clean: 0, mood: undefined }, 0, false],
   ])("%j has %d clean", (more, clean, first) => {
-    expect(cleanInSeries(series(more), STANDARD)).toBe(clean);
-    expect(isFirstOfSeriesClean(series(more), STANDARD)).toBe(first);
+    const one = series(more);
+    expect(countInSeries(one, { standard: STANDARD, ladder })).toEqual({ clean, missed: one.count - clean });
+    expect(isFirstOfSeriesClean(one, { standard: STANDARD, ladder })).toBe(first);
   });
 });
 

@@ -1,6 +1,6 @@
 import { TIGHT, type AskEvent, type Day, type Phase, type SeriesEvent } from "../record";
 import type { JudgeNumbers, Standard, Step } from "../programs";
-import { cleanInSeries, isFirstOfSeriesClean, worthOfAsk } from "./classify";
+import { countInSeries, isFirstOfSeriesClean, worthOfAsk } from "./classify";
 import { NOTHING_SHOWN, withAsk, withVisit, type OutingFacts, type Shown, type Watch } from "./shown";
 import { isSureEnough, sureOf } from "./sureness";
 import {
@@ -46,7 +46,6 @@ export class SideEvidence {
   shown: Shown = NOTHING_SHOWN;
   eased = false;
   lastOnes: boolean[] = [];
-
   lastDay: Day | null = null;
   private open: Visit | null = null;
   private afterMiss = false;
@@ -77,11 +76,10 @@ export class SideEvidence {
     const visit = this.visit(outing, day);
     this.asked += 1;
     if (event.mood !== undefined && event.mood >= TIGHT) visit.tight = noted(visit.tight, event.id);
-    const worth = worthOfAsk(event, this.standard);
+    const worth = worthOfAsk(event, this.step);
     const entry: Entry = { event, outing, worth, cold: false, clean: 0, not: 0 };
     this.entries.push(entry);
     if (worth === "neutral" || worth === "practice") return;
-
     const isClean = worth === "clean";
     if (event.answer === "gave") noteFeel(visit, event, 1, this.standard);
     this.noteCold(visit, entry, isClean, stepWorkedBefore);
@@ -104,10 +102,12 @@ export class SideEvidence {
     const visit = this.visit(outing, day);
     this.asked += event.count;
     if (event.mood !== undefined && event.mood >= TIGHT) visit.tight = noted(visit.tight, event.id);
-    const clean = cleanInSeries(event, this.standard);
-    const entry: Entry = { event, outing, worth: "series", cold: false, clean: 0, not: 0 };
+    const { clean, missed } = countInSeries(event, this.step);
+    const isPractice = clean + missed === 0;
+    const entry: Entry = { event, outing, worth: isPractice ? "practice" : "series", cold: false, clean: 0, not: 0 };
     this.entries.push(entry);
-    const firstClean = isFirstOfSeriesClean(event, this.standard);
+    if (isPractice) return;
+    const firstClean = isFirstOfSeriesClean(event, this.step);
     if (firstClean !== null) {
       this.noteCold(visit, entry, firstClean, stepWorkedBefore);
       this.testLucky(this.standard.phase === null ? undefined : event.phase, firstClean);
@@ -116,9 +116,9 @@ export class SideEvidence {
       noteFeel(visit, event, Math.floor(event.count * this.numbers.seriesWeight), this.standard);
     visit.counted = true;
     entry.clean = clean * this.numbers.seriesWeight;
-    entry.not = (event.count - clean) * this.numbers.seriesWeight;
+    entry.not = missed * this.numbers.seriesWeight;
     this.noteLast(true, clean);
-    this.noteLast(false, event.count - clean);
+    this.noteLast(false, missed);
     this.add(visit, entry);
     this.afterMiss = false;
   }

@@ -1,5 +1,5 @@
 import { sideOfAsk, worthOfAsk, type Worth } from "../evidence";
-import type { DoseUnit, SideKey, Standard, Step } from "../programs";
+import { asFarAsDose, type DoseUnit, type SideKey, type Standard, type Step } from "../programs";
 import { TIGHT, TOOLS, type AskEvent, type Mood, type Phase, type Tool, type StepId } from "../record";
 import type { FinishLine } from "./types";
 
@@ -37,7 +37,7 @@ function standardOfLine({ standard }: Step, { phase, dose }: FinishLine): Standa
 /** Weighs an ask against the line of today; null for one that was neither right nor wrong, or says too little to be of one side. */
 export function weighAnswer(ask: AskEvent, step: Step, line: FinishLine): Answer | null {
   const standard = standardOfLine(step, line);
-  const worth = worthOfAsk(ask, standard);
+  const worth = worthOfAsk(ask, { standard, ladder: asFarAsDose(step.ladder, standard.dose) });
   const side = sideOfAsk(ask, step);
   const { answer, phase, mood, asked, setting, tool, after } = ask;
   if (worth === "neutral" || answer === "neutral" || side === null) return null;

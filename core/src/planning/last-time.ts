@@ -1,6 +1,6 @@
 import { findStep, type Program, type SideKey } from "../programs";
 import { isAsk, isSeries, type FoldedOuting, type Mood, type Phase, type StepId } from "../record";
-import { cleanInSeries, sideOfAsk, worthOfAsk } from "../evidence";
+import { countInSeries, sideOfAsk, worthOfAsk } from "../evidence";
 import type { Exercise, LastTime } from "../outing";
 
 interface Tally {
@@ -32,10 +32,11 @@ export function lastTimeOf(program: Program, outings: readonly FoldedOuting[], s
       if (side === null) continue;
       const one = tally(side);
       if (isSeries(event)) {
-        one.asks += event.count;
-        one.clean += cleanInSeries(event, step.standard);
+        const { clean, missed } = countInSeries(event, step);
+        one.asks += clean + missed;
+        one.clean += clean;
       } else {
-        const worth = worthOfAsk(event, step.standard);
+        const worth = worthOfAsk(event, step);
         if (worth === "neutral" || worth === "practice") continue;
         one.asks += 1;
         one.clean += worth === "clean" ? 1 : 0;

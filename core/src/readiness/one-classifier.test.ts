@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { sidesOf, loosePenStart, type Program, type SideKey, type Step } from "../programs";
-import { ANSWERS, foldRecord, TOOLS, type AskEvent, type HorseRecord } from "../record";
+import { ANSWERS, FAULTS, foldRecord, PURPOSES, TOOLS, type AskEvent, type HorseRecord } from "../record";
 import { DEFAULT_LINE, foldOuting, startOuting, weighAnswer, type OutingPlan } from "../outing";
 import { worthOfAsk } from "../evidence";
 import { lastTimeOf } from "../planning/last-time";
@@ -29,17 +29,23 @@ const randomAsk = fc.record(
     dose: fc.integer({ min: 0, max: 60 }),
     tool: fc.constantFrom(...TOOLS),
     after: fc.constantFrom("released", "bolted"),
+    fault: fc.constantFrom(...FAULTS),
+    purpose: fc.constantFrom(...PURPOSES, "lesson"),
+    place: fc.nat({ max: 9 }),
+    v: fc.constantFrom(1, 2, 2),
   },
   { requiredKeys: ["answer"] },
 );
 
-const askOf = (step: Step, fields: object, n: number): AskEvent =>
+/** @param fields with `place` among the rungs of the step's ladder for its rung; one too high is a rung nobody knows */
+const askOf = (step: Step, { place, ...fields }: { place?: number; [field: string]: unknown }, n: number): AskEvent =>
   ({
     id: `e${n}`,
     at: new Date(Date.parse(STARTED) + n * 10_000).toISOString(),
     type: "ask",
     step: step.id,
     ...fields,
+    ...(place === undefined ? {} : { rung: step.ladder.rungs[place]?.id ?? "gone" }),
   }) as AskEvent;
 
 const recordOf = (events: AskEvent[]): HorseRecord => ({
@@ -83,7 +89,7 @@ describe("whether an ask was clean", () => {
             expect({ asks: lastAsks, clean }, `${step.id} ${side} on the card`).toEqual(own);
           }
           for (const event of events) {
-            const worth = worthOfAsk(event, step.standard);
+            const worth = worthOfAsk(event, step);
             seen.add(worth);
             expect(weighAnswer(event, step, DEFAULT_LINE)?.worth ?? worth).toBe(worth);
           }
@@ -99,7 +105,7 @@ describe("whether an ask was clean", () => {
     const step = loosePenStart.steps.find(({ id }) => id === "hip-in");
     if (!step) throw new Error("no such step");
     const ask = askOf(step, { side: "near", answer: "gave", phase: 0, mood: 1, tool: "stick" }, 1);
-    expect(worthOfAsk(ask, step.standard)).toBe("practice");
+    expect(worthOfAsk(ask, step)).toBe("practice");
     expect(weighAnswer(ask, step, DEFAULT_LINE)).toMatchObject({ worth: "practice", right: true, good: false });
   });
 

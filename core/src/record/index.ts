@@ -11,6 +11,7 @@ export {
   type Field,
   type FieldIs,
 } from "./declared";
+export { versionOf } from "./shapes";
 export * from "./age";
 export {
   addDays,

@@ -45,6 +45,19 @@ describe("the event a press records", () => {
     });
   });
 
+  it("a remembered series has of the line what holds for all its asks", () => {
+    const line: AskLine = {
+      ...near,
+      more: { rung: "3s", setting: "moving", tool: "none", fault: "tilts", waitSeconds: 3 },
+    };
+    const press = { press: "series", count: 6, clean: 5, first: "gave", worst: "tried" } as const;
+    const body = bodyOfPress(press, line, NOW);
+    expect(body).toMatchObject({ rung: "3s", setting: "moving", tool: "none" });
+    // How one answer was belongs to that one.
+    expect(Object.keys(body)).not.toEqual(expect.arrayContaining(["fault"]));
+    expect(Object.keys(body)).not.toEqual(expect.arrayContaining(["waitSeconds"]));
+  });
+
   it("an exercise is taken up on its side, left, and gone on with on another", () => {
     expect(bodyOfPress({ press: "take-up" }, hind, NOW)).toEqual({
       type: "spurt",

@@ -14,6 +14,23 @@ export interface AskLine {
 /** What an ask can say beside its step, side, answer and feel. */
 export type AskDetails = Omit<Partial<BodyOf<"ask">>, "type" | "step" | "side" | "answer" | "phase" | "mood">;
 
+/** What of the line a remembered series says of all its asks. */
+const ON_A_SERIES = [
+  "rung",
+  "setting",
+  "gait",
+  "ridden",
+  "restraint",
+  "tool",
+  "stands",
+  "reach",
+  "manner",
+  "headgear",
+] as const satisfies readonly (keyof AskDetails & keyof BodyOf<"series">)[];
+
+const lineOfSeries = (more: AskDetails = {}): Partial<BodyOf<"series">> =>
+  Object.fromEntries(ON_A_SERIES.flatMap((name) => (more[name] === undefined ? [] : [[name, more[name]]])));
+
 type Feel = Pick<BodyOf<"ask">, "phase" | "mood">;
 
 /** One thing a hand does in the pen, in the review or in the write-up. */
@@ -52,8 +69,8 @@ export function bodyOfPress(press: Press, { step, side, more }: AskLine, now: nu
       return { type: "ask", step, ...sideFields(side), answer, ...more, ...said };
     }
     case "series": {
-      const { press: _series, count, clean, first, worst, ...feel } = press;
-      return { type: "series", step, ...sideFields(side), count, clean, first, worst, ...feel };
+      const { press: _series, count, clean, first, worst, ...said } = press;
+      return { type: "series", step, ...sideFields(side), count, clean, first, worst, ...lineOfSeries(more), ...said };
     }
     case "take-up":
       return { type: "spurt", edge: "start", step, ...halfOf(side) };

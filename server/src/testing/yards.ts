@@ -38,6 +38,8 @@ export async function fillYard(url: string, seed: number): Promise<void> {
         return pick(["2026-05-01T09:00:00Z", "2062-05-01T09:00:00+02:00"]);
       case "step":
         return pick(["flex", "halter-on", "piaffe"]);
+      case "rung":
+        return pick(["3s", "on-and-off", "gone"]);
       case "id":
         return pick(["x", "y", "z".repeat(200)]);
       case "true":
@@ -78,6 +80,7 @@ export async function fillYard(url: string, seed: number): Promise<void> {
         "1900-01-01T00:00:00Z",
       ]),
       type,
+      ...(chance(0.5) ? { v: 2 } : {}),
       ...(chance(0.3) ? { device: pick(["x", "w"]), seq: n } : {}),
       ...(chance(0.2) ? { recordedAt: "2026-05-04T09:00:00Z" } : {}),
       ...(chance(0.2) ? { unheardOf: { of: [1, null, "x"] } } : {}),

@@ -1,7 +1,9 @@
 import { useId } from "react";
 import { unitName } from "@still-pine/core/body";
-import type { Field as FieldSpec } from "@still-pine/core/record";
-import type { Program } from "@still-pine/core/programs";
+import type { Fault, Field as FieldSpec } from "@still-pine/core/record";
+import { findStep, type Program } from "@still-pine/core/programs";
+import { FAULT_WORDS } from "@still-pine/core/programs/fault-words";
+import { ladderTextsOf, rungInWords } from "@still-pine/core/programs/ladder-words";
 import type { YardView } from "@still-pine/contract/http";
 import { Field } from "../parts/field";
 import { choiceInWords, GEAR, inDialect } from "../parts/choice-words";
@@ -21,30 +23,33 @@ export function EntryFields({ fields, values, errors, program, yard, onChange }:
   const prefix = useId();
   return (
     <div className="grid grid-cols-1 gap-3 sm:grid-cols-2">
-      {fields.map((field) => {
-        const id = `${prefix}${field.name}`;
-        const isWide = field.is.kind === "text" || field.is.kind === "texts";
-        return (
-          <div key={field.name} className={isWide ? "sm:col-span-2" : undefined}>
-            <Field
-              id={id}
-              label={inDialect(`${field.label}${unitOf(field, yard)}`, yard.words)}
-              hint={hintOf(field)}
-              error={errors[field.name]}
-            >
-              <Control
+      {fields
+        .filter((field) => isAsked(field, values, program))
+        .map((field) => {
+          const id = `${prefix}${field.name}`;
+          const isWide = field.is.kind === "text" || field.is.kind === "texts";
+          return (
+            <div key={field.name} className={isWide ? "sm:col-span-2" : undefined}>
+              <Field
                 id={id}
-                field={field}
-                value={values[field.name] ?? ""}
-                isWrong={errors[field.name] !== undefined}
-                program={program}
-                yard={yard}
-                onChange={(value) => onChange(field.name, value)}
-              />
-            </Field>
-          </div>
-        );
-      })}
+                label={inDialect(`${field.label}${unitOf(field, yard)}`, yard.words)}
+                hint={hintOf(field)}
+                error={errors[field.name]}
+              >
+                <Control
+                  id={id}
+                  field={field}
+                  value={values[field.name] ?? ""}
+                  isWrong={errors[field.name] !== undefined}
+                  program={program}
+                  step={values["step"] ?? ""}
+                  yard={yard}
+                  onChange={(value) => onChange(field.name, value)}
+                />
+              </Field>
+            </div>
+          );
+        })}
     </div>
   );
 }
@@ -68,14 +73,16 @@ interface ControlProps {
   value: string;
   isWrong: boolean;
   program: Program;
+  /** The step that is chosen, of whose ladder a rung is one. */
+  step: string;
   yard: YardView;
   onChange: (value: string) => void;
 }
 
-function Control({ id, field, value, isWrong, program, yard, onChange }: ControlProps) {
+function Control({ id, field, value, isWrong, program, step, yard, onChange }: ControlProps) {
   const { is, name, needed } = field;
   const common = { id, className: "field", "aria-describedby": `${id}-note`, "aria-invalid": isWrong, value };
-  const options = optionsOf(field, program, yard);
+  const options = optionsOf(field, program, step, yard);
   if (options)
     return (
       <select {...common} onChange={(event) => onChange(event.target.value)}>
@@ -127,18 +134,31 @@ function gearOf(value: string, { words }: YardView): string[] {
   return GEAR.map((one) => `${before}${inDialect(one, words)}`);
 }
 
-function optionsOf({ is, name }: FieldSpec, program: Program, { words }: YardView) {
+/** How an ask was put is asked only where it means something for its step, or where it was said. */
+function isAsked({ name, since, is }: FieldSpec, values: FormValues, program: Program): boolean {
+  if (since === undefined || (values[name] ?? "") !== "") return true;
+  const step = values["step"] ?? "";
+  if (is.kind === "rung") return (findStep(program, step)?.ladder.rungs.length ?? 0) > 1;
+  return name === "purpose" || ladderTextsOf(step).chips.some((chip) => chip === name);
+}
+
+function optionsOf({ is, name }: FieldSpec, program: Program, stepId: string, { words }: YardView) {
   switch (is.kind) {
     case "choice":
       return is.values.map((value) => ({
         value: String(value),
-        label: inDialect(choiceInWords(name, value, program), words),
+        label: inDialect(name === "fault" ? FAULT_WORDS[value as Fault] : choiceInWords(name, value, program), words),
       }));
     case "yes-no":
       return [
         { value: "true", label: "yes" },
         { value: "false", label: "no" },
       ];
+    case "rung":
+      return (findStep(program, stepId)?.ladder.rungs ?? []).map(({ id }) => ({
+        value: id,
+        label: inDialect(rungInWords(stepId, id), words),
+      }));
     case "step":
       return program.steps.map((step) => ({ value: step.id, label: inDialect(step.name, words) }));
     default:

@@ -15,6 +15,25 @@ describe("an entry of a horse that goes by another program", () => {
     expect(school && entryInWords(ask, school)).toBe("Lateral flexion, near side: gave · phase 1 (stroke), quiet");
   });
 
+  it("says the rung and how it was put, where the event's shape knows them", () => {
+    const ask = {
+      id: "e",
+      at: "2026-05-01T08:00:00Z",
+      type: "ask",
+      step: "flag",
+      side: "near",
+      answer: "gave",
+      mood: 1,
+    };
+    const line = { rung: "half", setting: "moving", gait: "walk", reach: "ropes-end", fault: "steps-off" };
+    expect(entryInWords({ ...ask, v: 2, ...line } as RecordEvent, loosePenStart)).toBe(
+      "Flag, near side: gave · quiet · half open · moving, steps off, walk, at the rope's end",
+    );
+    expect(entryInWords({ ...ask, rung: "half", gait: { of: 1 } } as unknown as RecordEvent, loosePenStart)).toBe(
+      "Flag, near side: gave · quiet",
+    );
+  });
+
   it("names a step that only a yard's own program has, also where he goes by another one now", () => {
     const [loose] = SCHOOLS;
     const river = { id: "own-river", name: "Stands in the river", needs: ["lead"] };

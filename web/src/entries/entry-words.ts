@@ -5,11 +5,14 @@ import {
   type BodyOf,
   type CorrectionEvent,
   type EventBody,
+  type Fault,
   type RecordEvent,
   eventTypeOf,
   type Field,
 } from "@still-pine/core/record";
 import { phaseWordsOf, type Program } from "@still-pine/core/programs";
+import { FAULT_WORDS } from "@still-pine/core/programs/fault-words";
+import { rungInWords } from "@still-pine/core/programs/ladder-words";
 import { sideInWords, stepName } from "@still-pine/core/readiness/words";
 import { MOOD_WORDS } from "../marks/feel-square";
 import { choiceInWords } from "../parts/choice-words";
@@ -81,10 +84,11 @@ export function askInWords(event: BodyOf<"ask"> | BodyOf<"series">, program: Pro
       ? event.answer
       : `${event.count} from memory, ${event.clean} clean, first ${event.first}, worst ${event.worst}`;
   const after = event.type === "ask" && event.after === "bolted" ? ", then bolted" : "";
-  return `${what}${feelings ? ` · ${feelings}` : ""}${after}`;
+  const rung = event.rung === undefined || !knows(event, 2) ? "" : ` · ${rungInWords(event.step, event.rung)}`;
+  return `${what}${feelings ? ` · ${feelings}` : ""}${rung}${after}`;
 }
 
-const SAID_OF_ASK = ["step", "side", "answer", "phase", "mood"];
+const SAID_OF_ASK = ["step", "side", "answer", "phase", "mood", "rung"];
 
 function askDetails(event: BodyOf<"ask">, program: Program, units: UnitSystem): string {
   const said = event.after === "bolted" ? [...SAID_OF_ASK, "after"] : SAID_OF_ASK;
@@ -97,11 +101,15 @@ function mediaInWords({ kind, text }: BodyOf<"media">): string {
   return text === undefined ? what : `${what}: “${text}”`;
 }
 
+/** Whether an event's shape knows a field that came with a version; what is still to become an event does. */
+const knows = (event: Told, since = 1): boolean =>
+  fieldOf(event, "id") === undefined || Number(fieldOf(event, "v") ?? 1) >= since;
+
 /** Everything of an event that was not said yet: "he was held until quiet, 20 s to recover". */
 function rest(event: Told, said: readonly string[], program: Program, units: UnitSystem): string {
   const fields = eventTypeOf(event.type)?.fields ?? [];
   return fields
-    .filter(({ name }) => !said.includes(name) && fieldOf(event, name) !== undefined)
+    .filter(({ name, since }) => !said.includes(name) && fieldOf(event, name) !== undefined && knows(event, since))
     .map((field) => `, ${labelled(field, fieldInWords(event, field.name, program, units))}`)
     .join("");
 }
@@ -120,28 +128,33 @@ function fieldInWords(event: Told, name: string, program: Program, units: UnitSy
   const field = eventTypeOf(event.type)?.fields.find((one) => one.name === name);
   const value = fieldOf(event, name);
   const typed = typedOf(event)?.[name];
-  return field ? valueInWords(field, value, typed, program, units) : String(value);
+  const step = String(fieldOf(event, "step"));
+  return field ? valueInWords(field, value, typed, program, units, step) : String(value);
 }
 
+/** A value of a field as a person reads it. @param step what a rung is one of */
 export function valueInWords(
   { is, name }: Field,
   value: unknown,
   typed: unknown,
   program: Program,
   units: UnitSystem,
+  step = "",
 ): string {
   if (value === null || value === undefined) return "nothing";
   switch (is.kind) {
     case "measure":
       return typeof typed === "string" ? typed : measureInWords(Number(value), is.quantity, units);
     case "choice":
-      return name === "side"
-        ? sideInWords(value as "near") || "no side"
-        : choiceInWords(name, value as string | number, program);
+      if (name === "side") return sideInWords(value as "near") || "no side";
+      if (name === "fault") return FAULT_WORDS[value as Fault];
+      return choiceInWords(name, value as string | number, program);
     case "yes-no":
       return value === true ? "yes" : "no";
     case "step":
       return stepName(program, String(value));
+    case "rung":
+      return rungInWords(step, String(value));
     case "texts":
       return Array.isArray(value) ? value.join(", ") : String(value);
     case "whole":

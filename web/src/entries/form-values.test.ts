@@ -96,6 +96,20 @@ describe("an event in a form", () => {
     expect(changed({ croupCm: "" })).toEqual({ croupCm: null, typed: { heightCm: "15.2 hands" } });
   });
 
+  it("says in the later shape what the former has no name for", () => {
+    const ask = { type: "ask", step: "flex", side: "near", answer: "gave", phase: 1, mood: 1 };
+    const changes = (before: Record<string, unknown>, said: FormValues): unknown => {
+      const shown = toForm(typeOf("ask").fields, before, METRIC);
+      const result = read("ask", { ...shown, ...said });
+      return result.ok
+        ? changesBetween(typeOf("ask").fields, before, shown, { ...shown, ...said }, result.fields)
+        : result.errors;
+    };
+    expect(changes(ask, { rung: "3s" })).toEqual({ rung: "3s", v: 2 });
+    expect(changes({ ...ask, v: 2 }, { rung: "3s" })).toEqual({ rung: "3s" });
+    expect(changes(ask, { mood: "2" })).toEqual({ mood: 2 });
+  });
+
   it("of every type comes back as it was", () => {
     for (const { type, fields: all } of EVENT_TYPES) {
       const values = Object.fromEntries(

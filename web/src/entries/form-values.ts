@@ -127,7 +127,13 @@ export function changesBetween(
   after: Fields,
 ): Fields {
   const touched = fields.filter(({ name }) => (shown[name] ?? "").trim() !== (values[name] ?? "").trim());
-  const changes: Fields = Object.fromEntries(touched.map(({ name }) => [name, after[name] ?? null]));
+  const { v = 1 } = before;
+  const version = Math.max(1, ...touched.map(({ since = 1 }) => since));
+  const changes: Fields = {
+    ...Object.fromEntries(touched.map(({ name }) => [name, after[name] ?? null])),
+    // What a former shape has no name for is said in the shape that has.
+    ...(typeof v === "number" && version > v ? { v: version } : {}),
+  };
   const measures = touched.filter(({ is }) => is.kind === "measure").map(({ name }) => name);
   if (measures.length === 0) return changes;
   const typed = { ...(before["typed"] as Fields | undefined) };

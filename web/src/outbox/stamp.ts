@@ -1,8 +1,8 @@
 import { v7 as newId } from "uuid";
-import type { EventBody, DeviceId } from "@still-pine/core/record";
+import { versionOf, type EventBody, type DeviceId } from "@still-pine/core/record";
 import { instantNow, nextHead } from "./device";
 
-type Stamped = EventBody & { id: string; at: string; device: DeviceId; seq: number; recordedAt?: string };
+type Stamped = EventBody & { id: string; at: string; device: DeviceId; seq: number; v?: number; recordedAt?: string };
 
 interface StampedWith {
   /** Where the id follows from what it is of, such as an outing's end; a new one otherwise. */
@@ -16,5 +16,13 @@ interface StampedWith {
 /** An event of this browser: the body with its id, its time, this device and the next of its count. The only place that makes one. */
 export function stamp(body: EventBody, { id, at, isAfterwards = false }: StampedWith = {}): Stamped {
   const now = instantNow();
-  return { id: id ?? newId(), at: at ?? now, ...(isAfterwards ? { recordedAt: now } : {}), ...nextHead(), ...body };
+  const v = versionOf(body);
+  return {
+    id: id ?? newId(),
+    at: at ?? now,
+    ...(v > 1 ? { v } : {}),
+    ...(isAfterwards ? { recordedAt: now } : {}),
+    ...nextHead(),
+    ...body,
+  };
 }

@@ -23,6 +23,9 @@ const OWN_WORDS: Record<string, string> = {
   "until-quiet": "held until he was quiet",
   "gone-at-the-fright": "gone at the fright",
   "saddle-fit": "saddle fit",
+  "two-metres": "two metres off",
+  "ropes-end": "at the rope's end",
+  "ten-metres": "ten metres off",
 };
 
 /** One value of a choice as a form names it; a phase in the program's words. */

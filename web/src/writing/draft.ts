@@ -25,6 +25,7 @@ interface EntryHead {
   recordedAt: string;
   device: DeviceId;
   seq: number;
+  v?: number;
   /** When it happened, as it was first sent; absent until then. */
   at?: string;
 }
@@ -33,8 +34,8 @@ export type Entry = EntryHead & EventBody;
 
 /** An entry as it is typed: its time is given when the outing's own times are known. */
 export function newEntry(body: EventBody): Entry {
-  const { id, device, seq, at: recordedAt } = stamp(body);
-  return { ...body, id, device, seq, recordedAt };
+  const { at: recordedAt, ...stamped } = stamp(body);
+  return { ...stamped, recordedAt };
 }
 
 export function emptyDraft(horse: HorseId, today: string): Draft {

@@ -16,6 +16,8 @@ export type FieldIs =
   | { kind: "day" }
   | { kind: "instant" }
   | { kind: "step" }
+  /** Id of a rung of the ladder of the step it is said of. */
+  | { kind: "rung" }
   | { kind: "id" }
   | { kind: "true" }
   | { kind: "fields" };
@@ -27,6 +29,8 @@ export interface Field<Name extends string = string, Is extends FieldIs = FieldI
   needed: Needed;
   /** Asked of whoever writes it now; a file written before may lack it. */
   neededNow?: boolean;
+  /** The version of its event's shape that brought it. In an event of a former shape the name is one nobody knows. */
+  since?: number;
   says: string;
   is: Is;
 }
@@ -59,6 +63,10 @@ export const maybe = <const Name extends string, const Is extends FieldIs>([name
   Name,
   Is
 >): Field<Name, Is, false> => ({ name, label, needed: false, says, is });
+
+/** Fields that came with a later version of their event's shape. */
+export const since = <const Fields extends readonly Field[]>(version: number, fields: Fields): Fields =>
+  fields.map((field) => ({ ...field, since: version })) as readonly Field[] as Fields;
 
 /** A type of event with its fields. */
 export const make = <const Type extends string, const Fields extends readonly Field[]>(
@@ -116,7 +124,7 @@ type ValueOf<Is extends FieldIs> = Is extends { kind: "choice"; values: readonly
     ? number
     : Is extends { kind: "step" }
       ? StepId
-      : Is extends { kind: "text" | "label" | "day" | "instant" | "id" }
+      : Is extends { kind: "text" | "label" | "day" | "instant" | "id" | "rung" }
         ? string
         : Is extends { kind: "texts" }
           ? readonly string[]

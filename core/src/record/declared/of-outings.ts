@@ -9,16 +9,23 @@ import {
   FOOTINGS,
   FRAMES,
   GAITS,
+  GOINGS,
+  HEADGEARS,
   HELD_OR_GONE,
   KEPT,
   LINE_WORTHS,
+  MANNERS,
   MISHAPS,
   PARTS,
   PHASES,
   PLACES_ABOUT,
+  PURPOSES,
+  REACHES,
+  RESTRAINTS,
   SETTINGS,
   SEVERITIES,
   SIGNS,
+  STANDS,
   TIRED,
   TOOLS,
   WEATHERS,
@@ -35,6 +42,7 @@ import {
   phase,
   seconds,
   side,
+  since,
   step,
   whole,
   words,
@@ -79,6 +87,20 @@ export const UNDER = [
   maybe(["programVersion", "Program's version", whole(1, 10_000)]),
 ] as const;
 
+const rung = ["rung", "Rung", { kind: "rung" }, "Id of a rung of the step's ladder. Absent: unsaid."] as const;
+
+/** How an ask was put: what the line over the pad says. What is absent is unsaid, never the whole. */
+const ASK_LINE = since(2, [
+  maybe(rung),
+  maybe(["gait", "Goes", choice(GOINGS), "How he went; each of them is `moving`. Absent: unsaid."]),
+  maybe(["ridden", "Ridden", yesNo, "Somebody sat on him. Absent: unsaid."]),
+  maybe(["restraint", "Loose or tied", choice(RESTRAINTS), "What kept him there. Absent: unsaid."]),
+  maybe(["stands", "You stood", choice(STANDS), "Where the person stood, seen from him. Absent: unsaid."]),
+  maybe(["reach", "How far off", choice(REACHES), "How far off the person stood. Absent: unsaid."]),
+  maybe(["manner", "Still or in a rhythm", choice(MANNERS), "How the pressure came. Absent: unsaid."]),
+  maybe(["headgear", "Headgear", choice(HEADGEARS), "What he wore on his head. Absent: unsaid."]),
+] as const);
+
 /** What is said of an outing, in the order of how often it is. */
 export const OUTING_EVENTS = [
   make(
@@ -102,6 +124,15 @@ export const OUTING_EVENTS = [
       maybe(["kept", "Kept it up", choice(KEPT)]),
       maybe(["helps", "Helps", whole(0, 500), "Bumps or taps it took."]),
       maybe(["after", "After the release", choice(AFTERS), "A bolt is no answer."]),
+      ...ASK_LINE,
+      ...since(2, [
+        maybe([
+          "purpose",
+          "For what",
+          choice(PURPOSES),
+          "A reminder and a probe are evidence for nothing. Absent: a lesson.",
+        ]),
+      ] as const),
     ],
     { byHelper: true },
   ),
@@ -115,6 +146,11 @@ export const OUTING_EVENTS = [
     needed(["worst", "Worst", choice(ANSWERS), "The worst one's answer."]),
     maybe(phase),
     maybe(mood),
+    ...since(2, [
+      maybe(["setting", "Setting", choice(SETTINGS), "Absent: unsaid."]),
+      maybe(["tool", "Tool", choice(TOOLS), "Absent: unsaid."]),
+    ] as const),
+    ...ASK_LINE,
   ]),
   make("sign", "Sign", "outing", "A sign of ease or of strain.", [needed(["sign", "Sign", choice(SIGNS)])], {
     byHelper: true,
