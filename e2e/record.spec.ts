@@ -28,7 +28,7 @@ const SAMPLES: Record<string, readonly [string, string]> = {
   count: ["3", "4"],
 };
 
-const isChosen = ({ is }: Field): boolean => ["choice", "yes-no", "step"].includes(is.kind);
+const isChosen = ({ is }: Field): boolean => ["choice", "yes-no", "step", "rung"].includes(is.kind);
 
 /** What stands for a field: the first choice that is not empty, or a sample; `turn` 1 is another value. */
 async function fillField(form: Locator, field: Field, turn: 0 | 1): Promise<void> {
@@ -47,7 +47,11 @@ const fieldsToFill = ({ type, fields }: EventType): Field[] =>
 
 /** Fills every field of a type's form. A miss needs no mood, a series has to add up: the samples are right in themselves. */
 async function fillForm(form: Locator, type: EventType): Promise<void> {
-  for (const field of fieldsToFill(type)) await fillField(form, field, 0);
+  for (const field of fieldsToFill(type)) {
+    // How an ask was put is asked where it means something for its step.
+    const label = form.getByLabel(field.label, { exact: true });
+    if (field.since === undefined || (await label.count()) > 0) await fillField(form, field, 0);
+  }
   // A standard is of a step that has all of one.
   if (type.type === "standard") await form.getByLabel("Step").selectOption("flex");
 }
@@ -144,7 +148,7 @@ test("every type of entry of an outing is entered in the write-up, seen there an
   await page.getByText("More about the next ask").click();
   const entries = page.getByRole("region", { name: "Entries" });
   await entries.getByLabel("Wait (seconds)").fill("1.5");
-  await entries.getByLabel("Fault").selectOption("leans");
+  await entries.getByRole("radio", { name: "walks away" }).click();
   await page.getByRole("button", { name: /^mood 1, quiet/ }).click();
   await page.getByRole("tab", { name: "More" }).click();
   const rare = EVENT_TYPES.filter(
@@ -164,11 +168,46 @@ test("every type of entry of an outing is entered in the write-up, seen there an
   await page.getByRole("link", { name: "The outing" }).click();
   const list = page.getByRole("list", { name: "Entries" });
   await expect(list.locator(":scope > li")).toHaveCount(rare.length + 1);
-  await expect(list).toContainText("leans, wait 1.5 s");
+  await expect(list).toContainText("walks away, wait 1.5 s");
   await expect(list).toContainText("Startled at a bag on the rail");
   // What was typed comes back as typed, whatever the yard's units.
   await expect(page.getByRole("region", { name: "The outing" })).toContainText("Temperature 57 °F");
   await expect(page.getByRole("region", { name: "The outing" })).toContainText("Seconds to catch 40 s");
+});
+
+test("the rung of an ask is said in the write-up, stays for the next, is mended in the review and stands on the step's stair", async ({
+  page,
+}) => {
+  const id = await addHorse(page, "Rungs");
+  await page.goto(`/write-up?horse=${id}`);
+  await fillHead(page, { day: await daysAgo(page, 1), start: "10:00", end: "10:30" });
+  const rungs = page.getByRole("tabpanel").getByRole("radiogroup", { name: /^Rung/ });
+  await expect(page.getByRole("tabpanel")).toContainText("Rung not said");
+  await rungs.getByRole("radio", { name: "10 seconds at 3 m" }).click();
+  const quiet = page.getByRole("button", { name: /^mood 1, quiet/ });
+  await quiet.click();
+  await quiet.click();
+  const entered = page.getByRole("region", { name: "Entered so far" }).getByRole("listitem");
+  await expect(entered.filter({ hasText: "gave · quiet · 10 seconds at 3 m" })).toHaveCount(2);
+  await page.getByRole("button", { name: "Save the outing" }).click();
+  await page.getByRole("link", { name: "The outing" }).click();
+  await expect(page.getByRole("list", { name: "Entries" })).toContainText("10 seconds at 3 m");
+
+  await page.goto(`${page.url()}/review`);
+  await page.getByRole("listbox", { name: "Entries in time" }).focus();
+  await page.keyboard.press("ArrowRight");
+  const chosen = page.getByRole("region", { name: "The chosen entry" });
+  await expect(chosen.getByRole("radio", { name: "10 seconds at 3 m" })).toBeChecked();
+  await chosen.getByRole("radio", { name: "30 seconds at 1 m · standard" }).click();
+  await expect(chosen.getByRole("radio", { name: "30 seconds at 1 m · standard" })).toBeChecked();
+
+  await page.goto(`/horses/${id}/steps/share-space`);
+  const stair = page.getByRole("region", { name: "How it grows" });
+  await expect(stair.getByRole("listitem").filter({ hasText: "the standard" })).not.toContainText("not shown");
+  await expect(stair).toContainText("2 asks say their rung.");
+  const table = page.getByRole("table");
+  await expect(table.getByRole("row").filter({ hasText: "10 seconds at 3 m" })).toContainText("practice");
+  await expect(table.getByRole("row").filter({ hasText: "30 seconds at 1 m" })).toContainText("clean");
 });
 
 test("15.2 stays 15.2 hands, in a yard of pounds and inches too", async ({ page }) => {

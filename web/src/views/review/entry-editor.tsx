@@ -1,13 +1,13 @@
 import type { YardView } from "@still-pine/contract/http";
-import { findStep, phaseWordsOf, sidesOf, type Program } from "@still-pine/core/programs";
+import { findStep, phaseWordsOf, sidesOf, type Dialect, type Program } from "@still-pine/core/programs";
 import { sideOfAsk } from "@still-pine/core/evidence";
-import { isAsk, type AskEvent, type RecordEvent, eventTypeOf } from "@still-pine/core/record";
+import { isAsk, type AskEvent, type RecordEvent, eventTypeOf, versionOf } from "@still-pine/core/record";
 import { EntryForm } from "../../entries/entry-form";
 import { FeelSquare } from "../../marks/feel-square";
 import { clockOf, withPlace } from "../../pen/words";
 import { sideFields } from "@still-pine/core/programs";
 
-import { AnswerChoice, SideChoice } from "../write-up/choices";
+import { AnswerChoice, HowChoice, SideChoice } from "../write-up/choices";
 
 interface EntryEditorProps {
   event: RecordEvent;
@@ -35,7 +35,7 @@ export function EntryEditor({ event, startedAt, program, yard, by, onCorrect, on
         </button>
       </div>
       {isAsk(event) ? (
-        <AskEditor key={event.id} ask={event} program={program} onCorrect={onCorrect} />
+        <AskEditor key={event.id} ask={event} program={program} words={yard.words} onCorrect={onCorrect} />
       ) : (
         type?.byHand && (
           <EntryForm
@@ -53,11 +53,15 @@ export function EntryEditor({ event, startedAt, program, yard, by, onCorrect, on
   );
 }
 
+/** The version of an ask's shape that knows rungs. */
+const RUNGS_SINCE = versionOf({ type: "ask", rung: "" });
+
 function AskEditor({
   ask,
   program,
+  words,
   onCorrect,
-}: { ask: AskEvent; program: Program } & Pick<EntryEditorProps, "onCorrect">) {
+}: { ask: AskEvent; program: Program; words: Dialect } & Pick<EntryEditorProps, "onCorrect">) {
   const step = findStep(program, ask.step);
   if (!step) return null;
   const sides = sidesOf(step);
@@ -75,6 +79,12 @@ function AskEditor({
         counts={counts}
         label="Fix the feel"
         onPress={(feel) => onCorrect({ ...feel })}
+      />
+      <HowChoice
+        step={step}
+        words={words}
+        said={(ask.v ?? 1) < RUNGS_SINCE ? { ...ask, rung: undefined } : ask}
+        onChange={(changed) => onCorrect("rung" in changed ? { ...changed, v: RUNGS_SINCE } : changed)}
       />
     </div>
   );

@@ -9,7 +9,7 @@ const WORTH_WORDS: Record<CountedAsk["worth"], string> = {
   clean: "clean",
   miss: "missed",
   neutral: "neutral: counts for nothing",
-  practice: "below the standard's dose: practice",
+  practice: "below the standard, or with a tool: practice",
   lucky: "after a miss, not tested yet",
   "failed-lucky": "after a miss, failed its test",
   series: "from memory, at half",

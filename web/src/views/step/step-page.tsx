@@ -14,6 +14,7 @@ import { AsksTable } from "./asks-table";
 import { OtherPrograms } from "./other-programs";
 import { Reasons } from "./reasons";
 import { RestsOn } from "./rests-on";
+import { StairOfStep } from "./stair";
 import { StepActions } from "./step-actions";
 import { StepCard } from "./step-card";
 import { standardInWords } from "./standard";
@@ -77,6 +78,7 @@ function OneStep({ view, yard, step, program }: OneStepProps) {
         <div className="grid gap-6">
           <WhatWouldOpen view={view} />
           <Reasons view={view} step={step} program={program} />
+          <StairOfStep view={view} step={step} words={yard.words} />
           {view.asks.length > 0 && (
             <Suspense>
               <AsksChart view={view} />

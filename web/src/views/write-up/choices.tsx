@@ -1,6 +1,9 @@
+import { useId } from "react";
 import { ToggleGroup } from "radix-ui";
-import { ANSWERS, type Answer } from "@still-pine/core/record";
-import type { SideKey } from "@still-pine/core/programs";
+import { ANSWERS, SETTINGS, type Answer, type AskEvent } from "@still-pine/core/record";
+import { inDialect, type Dialect, type SideKey, type Step } from "@still-pine/core/programs";
+import { FAULT_WORDS } from "@still-pine/core/programs/fault-words";
+import { ladderTextsOf, rungInWords } from "@still-pine/core/programs/ladder-words";
 import { sideInWords } from "@still-pine/core/readiness/words";
 
 const ANSWER_MEANS: Record<Answer, string> = {
@@ -71,6 +74,95 @@ export function AnswerChoice({
         {ANSWERS.map((one) => (
           <ToggleGroup.Item key={one} value={one} className="chip">
             {one}
+          </ToggleGroup.Item>
+        ))}
+      </ToggleGroup.Root>
+    </div>
+  );
+}
+
+type How = Pick<AskEvent, "rung" | "setting" | "fault">;
+/** What was chosen; null takes it back. */
+export type HowChanged = { [Name in keyof How]?: How[Name] | null };
+
+/** How it was asked and what spoiled it, as far as it means something for the step; what is not chosen is unsaid. */
+export function HowChoice({
+  step,
+  words,
+  said,
+  isOfOneAsk = true,
+  onChange,
+}: {
+  step: Step;
+  words: Dialect;
+  said: How;
+  /** Of a series nobody says what spoiled one of it. */
+  isOfOneAsk?: boolean;
+  onChange: (changed: HowChanged) => void;
+}) {
+  const { rungs, standard } = step.ladder;
+  const { chips, faults } = ladderTextsOf(step.id);
+  const spoken = (text: string): string => inDialect(text, words);
+  return (
+    <>
+      {rungs.length > 1 && (
+        <OneOf
+          legend="Rung"
+          options={rungs.map(({ id }, place) => [
+            id,
+            `${spoken(rungInWords(step.id, id))}${place === standard ? " · standard" : ""}`,
+          ])}
+          value={said.rung}
+          onChange={(rung) => onChange({ rung })}
+        />
+      )}
+      {chips.includes("setting") && (
+        <OneOf
+          legend="Feet"
+          options={SETTINGS.map((one) => [one, one])}
+          value={said.setting}
+          onChange={(setting) => onChange({ setting })}
+        />
+      )}
+      {isOfOneAsk && faults.length > 0 && (
+        <OneOf
+          legend="Spoiled by"
+          options={faults.map((one) => [one, spoken(FAULT_WORDS[one])])}
+          value={said.fault}
+          onChange={(fault) => onChange({ fault })}
+        />
+      )}
+    </>
+  );
+}
+
+function OneOf<Value extends string>({
+  legend,
+  options,
+  value,
+  onChange,
+}: {
+  legend: string;
+  options: readonly (readonly [Value, string])[];
+  value: Value | undefined;
+  onChange: (value: Value | null) => void;
+}) {
+  const id = useId();
+  return (
+    <div>
+      <p id={id} className="mb-1 font-semibold">
+        {legend} {value === undefined && <span className="font-normal text-faint">not said</span>}
+      </p>
+      <ToggleGroup.Root
+        type="single"
+        value={value ?? ""}
+        aria-labelledby={id}
+        className="flex flex-wrap gap-2"
+        onValueChange={(chosen) => onChange(options.find(([one]) => one === chosen)?.[0] ?? null)}
+      >
+        {options.map(([one, label]) => (
+          <ToggleGroup.Item key={one} value={one} className="chip">
+            {label}
           </ToggleGroup.Item>
         ))}
       </ToggleGroup.Root>

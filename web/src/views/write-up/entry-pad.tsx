@@ -7,6 +7,8 @@ import {
   SIGNS_OF_STRAIN,
   type Answer,
   type EventBody,
+  type Fault,
+  type Setting,
   type Sign,
   eventTypeOf,
   type EventType,
@@ -36,7 +38,7 @@ import { TypeChoice, typesOf } from "../../entries/add-entry";
 import { EntryFields } from "../../entries/entry-fields";
 import { EntryForm } from "../../entries/entry-form";
 import { readForm, type FormErrors, type FormValues } from "../../entries/form-values";
-import { AnswerChoice, SideChoice } from "./choices";
+import { AnswerChoice, HowChoice, SideChoice, type HowChanged } from "./choices";
 import { FromThePlan } from "./from-the-plan";
 import { MishapForm } from "./mishap-form";
 import { SeriesForm } from "./series-form";
@@ -65,10 +67,22 @@ const TABS = [
 const TABBED = new Set(["ask", "series", "sign", "note", "mishap", "head"]);
 /** What an ask can say beside its feel. */
 const DETAILS = (eventTypeOf("ask")?.fields ?? []).filter(
-  ({ name }) => !["step", "side", "phase", "answer", "mood"].includes(name),
+  ({ name }) => !["step", "side", "phase", "answer", "mood", "rung", "setting", "fault"].includes(name),
 );
+/** How the asks of a step are put: it stays until it is changed. */
+interface LineOfStep {
+  step: StepId;
+  rung?: string;
+  setting?: Setting;
+}
 const TAB =
   "min-h-11 cursor-pointer rounded-t-lg border border-transparent px-1.5 text-sm font-semibold sm:px-4 sm:text-base data-[state=active]:border-line data-[state=active]:border-b-sheet data-[state=active]:bg-sheet";
+
+/** What of it is said: what was taken back is not. */
+const withoutNulls = <Said extends object>(said: Said): { [Name in keyof Said]?: NonNullable<Said[Name]> } =>
+  Object.fromEntries(Object.entries(said).filter(([, value]) => value !== null && value !== undefined)) as {
+    [Name in keyof Said]?: NonNullable<Said[Name]>;
+  };
 
 /** Where entries are made: a step and a side, then one press an ask; series, signs, notes and mishaps beside it. */
 export function EntryPad({ yard, draft, program, horse, brief, onAdd, onNote }: EntryPadProps) {
@@ -77,10 +91,17 @@ export function EntryPad({ yard, draft, program, horse, brief, onAdd, onNote }: 
   const stepId = chosenStep ?? stepsForNow(horse, program)[0]?.id ?? "";
   const [chosenSide, setSide] = useState<SideKey>("near");
   const [answer, setAnswer] = useState<Answer>("gave");
+  const [line, setLine] = useState<LineOfStep>({ step: stepId });
+  const [fault, setFault] = useState<Fault | null>(null);
   const [details, setDetails] = useState<FormValues>({});
   const [detailErrors, setDetailErrors] = useState<FormErrors>({});
   const step = program.steps.find((one) => one.id === stepId);
   if (!step) return null;
+  const { step: _step, ...how } = line.step === stepId ? line : { step: stepId };
+  const putAs = ({ fault: spoiled, ...changed }: HowChanged): void => {
+    if (spoiled !== undefined) setFault(spoiled);
+    setLine({ step: stepId, ...withoutNulls({ ...how, ...changed }) });
+  };
   const sides = sidesOf(step);
   const side = sides.includes(chosenSide) ? chosenSide : (sides[0] ?? "none");
 
@@ -108,6 +129,7 @@ export function EntryPad({ yard, draft, program, horse, brief, onAdd, onNote }: 
             <StepChoice program={program} horse={horse} words={yard.words} value={stepId} onChange={setStepId} />
             {side !== "none" && <SideChoice sides={sides} value={side} onChange={setSide} />}
             <AnswerChoice legend="Answer" value={answer} onChange={setAnswer} />
+            <HowChoice step={step} words={yard.words} said={{ ...how, ...(fault ? { fault } : {}) }} onChange={putAs} />
             <FeelSquare
               standard={step.standard}
               phaseWords={phaseWordsOf(program)}
@@ -117,19 +139,24 @@ export function EntryPad({ yard, draft, program, horse, brief, onAdd, onNote }: 
                 const more = readForm(DETAILS, details, yard);
                 setDetailErrors(more.ok ? {} : more.errors);
                 if (!more.ok) return;
-                const ask = bodyOfPress({ press: "ask", answer, ...feel }, { step: stepId, side }, Date.now());
+                const ask = bodyOfPress(
+                  { press: "ask", answer, ...feel, ...(fault ? { fault } : {}) },
+                  { step: stepId, side, more: how },
+                  Date.now(),
+                );
                 onAdd(bodyFrom({ type: "ask" }, { ...ask, ...more.fields }));
                 setAnswer("gave");
+                setFault(null);
                 setDetails({});
               }}
             />
             <details open={Object.keys(detailErrors).length > 0 || undefined}>
               <summary className="min-h-11 cursor-pointer py-2 font-semibold text-pine">
-                More about the next ask: wait, dose, part, tool, fault
+                More about the next ask: wait, dose, part, tool
               </summary>
               <EntryFields
                 fields={DETAILS}
-                values={details}
+                values={{ ...details, step: stepId }}
                 errors={detailErrors}
                 program={program}
                 yard={yard}
@@ -141,7 +168,8 @@ export function EntryPad({ yard, draft, program, horse, brief, onAdd, onNote }: 
           <Tabs.Content value="series" className="grid gap-4">
             <StepChoice program={program} horse={horse} words={yard.words} value={stepId} onChange={setStepId} />
             {side !== "none" && <SideChoice sides={sides} value={side} onChange={setSide} />}
-            <SeriesForm key={stepId} step={step} side={side} program={program} onAdd={onAdd} />
+            <HowChoice step={step} words={yard.words} said={how} isOfOneAsk={false} onChange={putAs} />
+            <SeriesForm key={stepId} step={step} side={side} how={how} program={program} onAdd={onAdd} />
           </Tabs.Content>
           <Tabs.Content value="signs" className="grid gap-4">
             <Signs title="Of ease" signs={SIGNS_OF_EASE} onAdd={onAdd} />

@@ -3,7 +3,7 @@ import type { Answer } from "@still-pine/core/record";
 import { phaseWordsOf, type Program, type SideKey, type Step } from "@still-pine/core/programs";
 import { FeelSquare } from "../../marks/feel-square";
 import { Field } from "../../parts/field";
-import { bodyOfPress } from "@still-pine/core/recording";
+import { bodyOfPress, type AskDetails } from "@still-pine/core/recording";
 import type { EventBody } from "@still-pine/core/record";
 
 import { AnswerChoice } from "./choices";
@@ -13,12 +13,14 @@ const MOST = 500;
 interface SeriesFormProps {
   step: Step;
   side: SideKey;
+  /** How all of them were put. */
+  how: AskDetails;
   program: Program;
   onAdd: (entry: EventBody) => void;
 }
 
 /** Several asks as remembered: how many, how many clean, the first, the worst; the press on the square is the usual feel and adds them. */
-export function SeriesForm({ step, side, program, onAdd }: SeriesFormProps) {
+export function SeriesForm({ step, side, how, program, onAdd }: SeriesFormProps) {
   const [count, setCount] = useState("6");
   const [clean, setClean] = useState("6");
   const [first, setFirst] = useState<Answer>("gave");
@@ -68,7 +70,7 @@ export function SeriesForm({ step, side, program, onAdd }: SeriesFormProps) {
               onAdd(
                 bodyOfPress(
                   { press: "series", count: Number(count), clean: Number(clean), first, worst, ...feel },
-                  { step: step.id, side },
+                  { step: step.id, side, more: how },
                   Date.now(),
                 ),
               );
