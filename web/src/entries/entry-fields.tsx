@@ -1,12 +1,12 @@
 import { useId } from "react";
 import { unitName } from "@still-pine/core/body";
 import type { Fault, Field as FieldSpec } from "@still-pine/core/record";
-import { findStep, type Program } from "@still-pine/core/programs";
+import { findStep, type LadderTexts, type Program } from "@still-pine/core/programs";
 import { FAULT_WORDS } from "@still-pine/core/programs/fault-words";
-import { ladderTextsOf, rungInWords } from "@still-pine/core/programs/ladder-words";
 import type { YardView } from "@still-pine/contract/http";
 import { Field } from "../parts/field";
-import { choiceInWords, GEAR, inDialect } from "../parts/choice-words";
+import { choiceInWords, GEAR, inDialect, plain } from "../parts/choice-words";
+import { useLadderTexts } from "../parts/use-ladder-texts";
 import type { FormErrors, FormValues } from "./form-values";
 
 interface EntryFieldsProps {
@@ -21,10 +21,12 @@ interface EntryFieldsProps {
 /** The fields of an event, each with the control that fits what it takes. */
 export function EntryFields({ fields, values, errors, program, yard, onChange }: EntryFieldsProps) {
   const prefix = useId();
+  const step = values["step"] ?? "";
+  const texts = useLadderTexts(step);
   return (
     <div className="grid grid-cols-1 gap-3 sm:grid-cols-2">
       {fields
-        .filter((field) => isAsked(field, values, program))
+        .filter((field) => isAsked(field, values, program, texts))
         .map((field) => {
           const id = `${prefix}${field.name}`;
           const isWide = field.is.kind === "text" || field.is.kind === "texts";
@@ -42,7 +44,7 @@ export function EntryFields({ fields, values, errors, program, yard, onChange }:
                   value={values[field.name] ?? ""}
                   isWrong={errors[field.name] !== undefined}
                   program={program}
-                  step={values["step"] ?? ""}
+                  ladder={rungsOf(step, program, texts)}
                   yard={yard}
                   onChange={(value) => onChange(field.name, value)}
                 />
@@ -73,16 +75,16 @@ interface ControlProps {
   value: string;
   isWrong: boolean;
   program: Program;
-  /** The step that is chosen, of whose ladder a rung is one. */
-  step: string;
+  /** Rungs of the step that is chosen, by their ids. */
+  ladder: readonly (readonly [id: string, words: string])[];
   yard: YardView;
   onChange: (value: string) => void;
 }
 
-function Control({ id, field, value, isWrong, program, step, yard, onChange }: ControlProps) {
+function Control({ id, field, value, isWrong, program, ladder, yard, onChange }: ControlProps) {
   const { is, name, needed } = field;
   const common = { id, className: "field", "aria-describedby": `${id}-note`, "aria-invalid": isWrong, value };
-  const options = optionsOf(field, program, step, yard);
+  const options = optionsOf(field, program, ladder, yard);
   if (options)
     return (
       <select {...common} onChange={(event) => onChange(event.target.value)}>
@@ -135,14 +137,21 @@ function gearOf(value: string, { words }: YardView): string[] {
 }
 
 /** How an ask was put is asked only where it means something for its step, or where it was said. */
-function isAsked({ name, since, is }: FieldSpec, values: FormValues, program: Program): boolean {
+function isAsked(
+  { name, since, is }: FieldSpec,
+  values: FormValues,
+  program: Program,
+  { chips }: LadderTexts,
+): boolean {
   if (since === undefined || (values[name] ?? "") !== "") return true;
-  const step = values["step"] ?? "";
-  if (is.kind === "rung") return (findStep(program, step)?.ladder.rungs.length ?? 0) > 1;
-  return name === "purpose" || ladderTextsOf(step).chips.some((chip) => chip === name);
+  if (is.kind === "rung") return (findStep(program, values["step"] ?? "")?.ladder.rungs.length ?? 0) > 1;
+  return name === "purpose" || chips.some((chip) => chip === name);
 }
 
-function optionsOf({ is, name }: FieldSpec, program: Program, stepId: string, { words }: YardView) {
+const rungsOf = (step: string, program: Program, { rungs }: LadderTexts): [string, string][] =>
+  (findStep(program, step)?.ladder.rungs ?? []).map(({ id }) => [id, rungs[id] ?? plain(id)]);
+
+function optionsOf({ is, name }: FieldSpec, program: Program, ladder: ControlProps["ladder"], { words }: YardView) {
   switch (is.kind) {
     case "choice":
       return is.values.map((value) => ({
@@ -155,10 +164,7 @@ function optionsOf({ is, name }: FieldSpec, program: Program, stepId: string, { 
         { value: "false", label: "no" },
       ];
     case "rung":
-      return (findStep(program, stepId)?.ladder.rungs ?? []).map(({ id }) => ({
-        value: id,
-        label: inDialect(rungInWords(stepId, id), words),
-      }));
+      return ladder.map(([value, label]) => ({ value, label: inDialect(label, words) }));
     case "step":
       return program.steps.map((step) => ({ value: step.id, label: inDialect(step.name, words) }));
     default:

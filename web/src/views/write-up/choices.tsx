@@ -3,8 +3,9 @@ import { ToggleGroup } from "radix-ui";
 import { ANSWERS, SETTINGS, type Answer, type AskEvent } from "@still-pine/core/record";
 import { inDialect, type Dialect, type SideKey, type Step } from "@still-pine/core/programs";
 import { FAULT_WORDS } from "@still-pine/core/programs/fault-words";
-import { ladderTextsOf, rungInWords } from "@still-pine/core/programs/ladder-words";
 import { sideInWords } from "@still-pine/core/readiness/words";
+import { plain } from "../../parts/choice-words";
+import { useLadderTexts } from "../../parts/use-ladder-texts";
 
 const ANSWER_MEANS: Record<Answer, string> = {
   gave: "did what was asked",
@@ -101,7 +102,7 @@ export function HowChoice({
   onChange: (changed: HowChanged) => void;
 }) {
   const { rungs, standard } = step.ladder;
-  const { chips, faults } = ladderTextsOf(step.id);
+  const { rungs: rungWords, chips, faults } = useLadderTexts(step.id);
   const spoken = (text: string): string => inDialect(text, words);
   return (
     <>
@@ -110,7 +111,7 @@ export function HowChoice({
           legend="Rung"
           options={rungs.map(({ id }, place) => [
             id,
-            `${spoken(rungInWords(step.id, id))}${place === standard ? " · standard" : ""}`,
+            `${spoken(rungWords[id] ?? plain(id))}${place === standard ? " · standard" : ""}`,
           ])}
           value={said.rung}
           onChange={(rung) => onChange({ rung })}
