@@ -8,17 +8,27 @@ export function accessTo(data: string): { port: string; password: string } {
   return { port, password: readFileSync(path.join(data, "password"), "utf8").trim() };
 }
 
+const PORTS = [7999, 7989, 7979] as const;
+
 /** Runs a program of PostgreSQL's as the owner of a folder's private server, started for that where it does not run. */
 export function inCluster(data: string, program: string, words: string[], isRunning = false): string {
   const version = readFileSync(path.join(data, "cluster/PG_VERSION"), "utf8").trim();
   const bin = `/usr/lib/postgresql/${version}/bin`;
   const as = process.getuid?.() === 0 ? ["setpriv", "--reuid=postgres", "--regid=postgres", "--init-groups"] : [];
-  const control = (...how: string[]): void => {
+  const control = (...how: string[]): boolean => {
     const [first = "", ...rest] = [...as, `${bin}/pg_ctl`, ...how, "--silent", "--wait", `--pgdata=${data}/cluster`];
-    spawnSync(first, rest, { cwd: "/", stdio: "ignore" });
+    return spawnSync(first, rest, { cwd: "/", stdio: "ignore" }).status === 0;
   };
-  const options = "--options=-p 7999 -c unix_socket_directories='' -c listen_addresses=127.0.0.1";
-  if (!isRunning) control("start", `--log=${data}/test.log`, options);
+  const log = path.join(data, "test.log");
+  const startAt = (port: number): boolean =>
+    control(
+      "start",
+      `--log=${log}`,
+      `--options=-p ${port} -c unix_socket_directories='' -c listen_addresses=127.0.0.1`,
+    );
+  // A port may be taken just then, by a connection of somebody else's.
+  if (!isRunning && !PORTS.some(startAt))
+    throw new Error(`it does not start:\n${readFileSync(log, "utf8").slice(-2000)}`);
   try {
     const { port, password } = accessTo(data);
     const { status, stdout, stderr } = spawnSync(`${bin}/${program}`, words, {
