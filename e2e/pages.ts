@@ -12,12 +12,16 @@ export async function horseId(page: Page, name: string): Promise<string> {
   return horse.id;
 }
 
-/** Adds a horse through the interface, from the string, and returns its id. */
-export async function addHorseByForm(page: Page, name: string): Promise<string> {
-  // Outings that run elsewhere are told above the string once they are known, and move what is below.
+/** Opens the string and waits for what is told above it once it is known, which moves what is below under a press. */
+export async function openString(page: Page): Promise<void> {
   const told = page.waitForResponse("**/api/running");
   await page.goto("/");
   await told;
+}
+
+/** Adds a horse through the interface, from the string, and returns its id. */
+export async function addHorseByForm(page: Page, name: string): Promise<string> {
+  await openString(page);
   await page.getByRole("button", { name: "New horse" }).click();
   await page.getByLabel("Name").fill(name);
   await page.getByLabel("Foaled", { exact: true }).fill("2022");
