@@ -189,6 +189,12 @@ test("the rung of an ask is said in the write-up, stays for the next, is mended 
   await quiet.click();
   const entered = page.getByRole("region", { name: "Entered so far" }).getByRole("listitem");
   await expect(entered.filter({ hasText: "gave · quiet · 10 seconds at 3 m" })).toHaveCount(2);
+  // What would have spoiled this one is not said of another step's.
+  await page.getByRole("tabpanel").getByRole("radio", { name: "walks away" }).click();
+  await page.getByRole("tabpanel").getByText("First touch", { exact: true }).click();
+  await quiet.click();
+  await expect(entered).toHaveCount(3);
+  await expect(entered.filter({ hasText: "walks away" })).toHaveCount(0);
   await page.getByRole("button", { name: "Save the outing" }).click();
   await page.getByRole("link", { name: "The outing" }).click();
   await expect(page.getByRole("list", { name: "Entries" })).toContainText("10 seconds at 3 m");

@@ -7,8 +7,6 @@ import {
   SIGNS_OF_STRAIN,
   type Answer,
   type EventBody,
-  type Fault,
-  type Setting,
   type Sign,
   eventTypeOf,
   type EventType,
@@ -69,20 +67,12 @@ const TABBED = new Set(["ask", "series", "sign", "note", "mishap", "head"]);
 const DETAILS = (eventTypeOf("ask")?.fields ?? []).filter(
   ({ name }) => !["step", "side", "phase", "answer", "mood", "rung", "setting", "fault"].includes(name),
 );
-/** How the asks of a step are put: it stays until it is changed. */
-interface LineOfStep {
+/** How the asks of a step are put, which stays until it is changed, and what spoiled the next one; another step has nothing of it. */
+interface LineOfStep extends HowChanged {
   step: StepId;
-  rung?: string;
-  setting?: Setting;
 }
 const TAB =
   "min-h-11 cursor-pointer rounded-t-lg border border-transparent px-1.5 text-sm font-semibold sm:px-4 sm:text-base data-[state=active]:border-line data-[state=active]:border-b-sheet data-[state=active]:bg-sheet";
-
-/** What of it is said: what was taken back is not. */
-const withoutNulls = <Said extends object>(said: Said): { [Name in keyof Said]?: NonNullable<Said[Name]> } =>
-  Object.fromEntries(Object.entries(said).filter(([, value]) => value !== null && value !== undefined)) as {
-    [Name in keyof Said]?: NonNullable<Said[Name]>;
-  };
 
 /** Where entries are made: a step and a side, then one press an ask; series, signs, notes and mishaps beside it. */
 export function EntryPad({ yard, draft, program, horse, brief, onAdd, onNote }: EntryPadProps) {
@@ -92,16 +82,14 @@ export function EntryPad({ yard, draft, program, horse, brief, onAdd, onNote }: 
   const [chosenSide, setSide] = useState<SideKey>("near");
   const [answer, setAnswer] = useState<Answer>("gave");
   const [line, setLine] = useState<LineOfStep>({ step: stepId });
-  const [fault, setFault] = useState<Fault | null>(null);
   const [details, setDetails] = useState<FormValues>({});
   const [detailErrors, setDetailErrors] = useState<FormErrors>({});
   const step = program.steps.find((one) => one.id === stepId);
   if (!step) return null;
-  const { step: _step, ...how } = line.step === stepId ? line : { step: stepId };
-  const putAs = ({ fault: spoiled, ...changed }: HowChanged): void => {
-    if (spoiled !== undefined) setFault(spoiled);
-    setLine({ step: stepId, ...withoutNulls({ ...how, ...changed }) });
-  };
+  const { rung, setting, fault }: HowChanged = line.step === stepId ? line : {};
+  const how = { ...(rung ? { rung } : {}), ...(setting ? { setting } : {}) };
+  const spoiled = fault ? { fault } : {};
+  const putAs = (changed: HowChanged): void => setLine({ step: stepId, ...how, ...spoiled, ...changed });
   const sides = sidesOf(step);
   const side = sides.includes(chosenSide) ? chosenSide : (sides[0] ?? "none");
 
@@ -129,7 +117,7 @@ export function EntryPad({ yard, draft, program, horse, brief, onAdd, onNote }: 
             <StepChoice program={program} horse={horse} words={yard.words} value={stepId} onChange={setStepId} />
             {side !== "none" && <SideChoice sides={sides} value={side} onChange={setSide} />}
             <AnswerChoice legend="Answer" value={answer} onChange={setAnswer} />
-            <HowChoice step={step} words={yard.words} said={{ ...how, ...(fault ? { fault } : {}) }} onChange={putAs} />
+            <HowChoice step={step} words={yard.words} said={{ ...how, ...spoiled }} onChange={putAs} />
             <FeelSquare
               standard={step.standard}
               phaseWords={phaseWordsOf(program)}
@@ -140,13 +128,13 @@ export function EntryPad({ yard, draft, program, horse, brief, onAdd, onNote }: 
                 setDetailErrors(more.ok ? {} : more.errors);
                 if (!more.ok) return;
                 const ask = bodyOfPress(
-                  { press: "ask", answer, ...feel, ...(fault ? { fault } : {}) },
+                  { press: "ask", answer, ...feel, ...spoiled },
                   { step: stepId, side, more: how },
                   Date.now(),
                 );
                 onAdd(bodyFrom({ type: "ask" }, { ...ask, ...more.fields }));
                 setAnswer("gave");
-                setFault(null);
+                putAs({ fault: null });
                 setDetails({});
               }}
             />
