@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { expect, test, type Page } from "@playwright/test";
 import { startOnCopy } from "./application";
-import { addHorse, axeFindings, entriesOnServer, goIn, openCard } from "./pages";
+import { addHorse, axeFindings, entriesOnServer, goIn, isRead, openCard } from "./pages";
 
 /** A program made one's own: changed by mouse and by keyboard, broken on purpose, published, gone by, carried to another yard. */
 
@@ -241,6 +241,7 @@ test("a copy is re-ordered by mouse and by keyboard, broken five ways, published
       .first()
       .setInputFiles({ name: "whitebeam.json", mimeType: "application/json", buffer: record });
     const coming = there.getByRole("dialog", { name: "What this file would bring" });
+    await isRead(coming);
     await expect(coming).toContainText('the program "Our quiet way", version 1, is here with other content');
     await expect(coming).toContainText('the program "Our quiet way", version 2, comes along');
     await coming.getByRole("button", { name: "Bring it in" }).click();

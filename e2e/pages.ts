@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
 import AxeBuilder from "axe-core";
-import { expect, type Page } from "@playwright/test";
+import { expect, type Locator, type Page } from "@playwright/test";
 import type { StringView } from "@still-pine/contract/http";
 
 /** Id of a horse of the demo yard. */
@@ -17,6 +17,16 @@ export async function openString(page: Page): Promise<void> {
   const told = page.waitForResponse("**/api/running");
   await page.goto("/");
   await told;
+}
+
+/**
+ * Waits until a file that comes in was read: that is done at the least priority, so that where others keep the machine busy it comes
+ * last.
+ */
+export async function isRead(dialog: Locator): Promise<void> {
+  await expect(dialog.getByRole("button", { name: /^(Bring in|Bring it in|Nothing new)/ })).toBeVisible({
+    timeout: 90_000,
+  });
 }
 
 /** Adds a horse through the interface, from the string, and returns its id. */

@@ -21,7 +21,7 @@ function applicationOf(worker: number): string | undefined {
 export default defineConfig({
   testDir: ".",
   testMatch: "*.spec.ts",
-  timeout: 60_000,
+  timeout: 120_000,
   expect: { timeout: 10_000 },
   // Most of the time a browser waits; each worker has an application of its own.
   workers: 2,

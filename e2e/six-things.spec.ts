@@ -2,7 +2,7 @@ import { spawnSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
 import { findStep, loosePenStart } from "@still-pine/core/programs";
-import { addHorse, addHorseByForm, daysAgo, fillHead, horseId } from "./pages";
+import { addHorse, addHorseByForm, daysAgo, fillHead, horseId, isRead } from "./pages";
 
 const ASSESS = new URL("../bin/assess", import.meta.url).pathname;
 
@@ -238,10 +238,8 @@ test("the exported record, assessed on the command line, says what the screen sa
   await page.goto("/");
   await page.getByLabel("Record file").setInputFiles(file);
   const dialog = page.getByRole("dialog", { name: "What this file would bring" });
-  // A file is read at the least priority: where others keep the machine busy it comes last.
-  await expect(dialog.getByRole("row", { name: /Bracken/ })).toContainText("joins the one that is here", {
-    timeout: 90_000,
-  });
+  await isRead(dialog);
+  await expect(dialog.getByRole("row", { name: /Bracken/ })).toContainText("joins the one that is here");
   await expect(dialog.getByRole("button", { name: "Nothing new in it" })).toBeDisabled();
   await dialog.getByRole("button", { name: "Leave it" }).click();
   expect(await (await page.request.get(`/api/horses/${id}/record`)).text()).toBe(text);

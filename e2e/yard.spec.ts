@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
-import { addHorse, axeFindings, horseId } from "./pages";
+import { addHorse, axeFindings, horseId, isRead } from "./pages";
 
 test("two browsers change the settings: the second settles it field by field", async ({ page, browser }) => {
   await page.goto("/yard");
@@ -106,6 +106,7 @@ test("a photo put on an outing is seen, opened, and goes along in the archive an
   await page.goto("/");
   await page.getByLabel("Record file").setInputFiles(file);
   const dialog = page.getByRole("dialog", { name: "What this file would bring" });
+  await isRead(dialog);
   await expect(dialog.getByRole("row", { name: /Teasel/ })).toContainText("joins the one that is here");
   await expect(dialog.getByRole("button", { name: "Nothing new in it" })).toBeDisabled();
 });
@@ -128,6 +129,7 @@ test("a record that comes in is shown first: new, there already, in conflict; th
   await page.goto("/");
   await page.getByLabel("Record file").setInputFiles(file);
   const dialog = page.getByRole("dialog");
+  await isRead(dialog);
   await expect(dialog.getByRole("region", { name: "In conflict" })).toContainText("1 in conflict");
   await expect(dialog.getByRole("region", { name: "In conflict" })).toContainText(
     "2026-01-05, here: “first”; in the file: “another”",
