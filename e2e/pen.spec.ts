@@ -50,16 +50,30 @@ test("a whole outing by touch: card, fetching, forty asks one tap each, a fright
   };
   const side = (name: "Near" | "Off") => page.getByRole("group", { name: "Side" }).getByRole("button", { name });
 
+  /** He was asked for all of it: the line begins at the smallest. */
+  const toStandard = async (smallest: string): Promise<void> => {
+    const rung = page.getByRole("button", { name: /^Rung:/ });
+    await expect(rung).toHaveAccessibleName(`Rung: ${smallest}`);
+    for (let says = ""; !says.endsWith("the standard");) {
+      await page.getByRole("button", { name: "Up a rung" }).tap();
+      await expect(rung).not.toHaveAttribute("aria-label", says || `Rung: ${smallest}`);
+      says = (await rung.getAttribute("aria-label")) ?? "";
+    }
+  };
+
   await expect(coach(page)).toContainText("Go on");
+  await toStandard("a lean");
   await ask("ask, quiet", "It took more. From the least again.");
   await ask("hint, quiet");
   await ask("hint, quiet", "Go on");
   await ask("hint, quiet", "Enough here. Now one good one: off side.");
   await tap(side("Off"));
+  await toStandard("a lean");
   for (const feel of ["hint, watchful", "hint, quiet", "hint, quiet"]) await ask(feel);
   await ask("thought, loose", "Leave it");
 
   await tap(exercise(page, /^Yields the hind/));
+  await toStandard("1 step");
   await ask("hint, quiet");
   await ask("hint, tight", "Light but tight. Until it is quiet.");
   await ask("ask, tight", "Go back");

@@ -134,6 +134,7 @@ test("an outing written up changes the verdicts before one's eyes; undo and corr
   ] as const) {
     await page.goto(`/write-up?horse=${id}`);
     await fillHead(page, { day: await daysAgo(page, ago), start: "10:00", end: "10:20" });
+    await page.getByRole("radio", { name: "30 seconds at 1 m · standard" }).click();
     for (let n = 0; n < presses; n += 1) await page.getByRole("button", { name: /^mood 1, quiet/ }).click();
     await page.getByRole("button", { name: "Save the outing" }).click();
     await expect(page.getByRole("heading", { name: "Fern: saved" })).toBeVisible();

@@ -1,4 +1,4 @@
-import type { AskEvent, Mood, Phase, SeriesEvent } from "../record";
+import type { AskEvent, Mood, Phase, SeriesEvent, Setting } from "../record";
 import { fallsShort, isRungShort, type Ladder, type SideKey, type Standard, type Step } from "../programs";
 
 /**
@@ -29,12 +29,25 @@ export type Worth = "clean" | "miss" | "neutral" | "practice";
 /** What an ask is measured by. */
 export type Measure = Pick<Step, "standard" | "ladder">;
 
+/** A step judged by one of its rungs alone, and by how much that rung is where it is measured. */
+export function asFarAsRung({ standard, ladder }: Measure, place: number): Measure {
+  const { dose, at } = ladder.rungs[place] ?? {};
+  const amount = standard.dose && dose !== undefined ? { ...standard.dose, amount: dose } : null;
+  return {
+    standard: { ...standard, dose: amount && at !== undefined ? { ...amount, at } : amount, withoutTool: false },
+    ladder: { ...ladder, standard: place },
+  };
+}
+
 /** From this version of an ask on its line is said: in one of a former shape those names are nobody's. */
 const LINE_SINCE = 2;
 
-/** Place of the rung an ask says among those of a ladder; null where it says none. One that the ladder no longer has is the lowest. */
+/**
+ * Place of the rung of an ask among those of a ladder. One that is not said is the lowest, as is one that the ladder no longer has;
+ * null for an ask of the former shape, in which nobody could say it.
+ */
 export function rungOfAsk({ rung, v = 1 }: Pick<AskEvent, "rung" | "v">, { rungs }: Ladder): number | null {
-  if (rung === undefined || v < LINE_SINCE) return null;
+  if (v < LINE_SINCE) return null;
   return Math.max(
     0,
     rungs.findIndex(({ id }) => id === rung),
@@ -54,7 +67,9 @@ export function worthOfAsk(ask: AskEvent, { standard, ladder }: Measure): Worth 
   if (rung !== null && rung < ladder.standard) return "practice";
   if (rung !== null && dose && isRungShort(ladder.rungs[rung], dose)) return "practice";
   if (dose && ask.asked !== undefined && fallsShort(ask.asked, dose)) return "practice";
-  if (standard.withoutTool && ask.tool !== undefined && ask.tool !== "none") return "practice";
+  // What a person ended short of it was never asked in full.
+  if (dose && ask.watch !== undefined && ask.endedBy === "person" && fallsShort(ask.dose ?? 0, dose)) return "practice";
+  if (standard.withoutTool && toolOf(ask) !== "none") return "practice";
   const isClean =
     ask.answer === "gave" &&
     ask.after !== "bolted" &&
@@ -63,6 +78,22 @@ export function worthOfAsk(ask: AskEvent, { standard, ladder }: Measure): Worth 
     isWithin(ask.phase, ask.mood, standard);
   if (isClean) return "clean";
   return rung !== null && rung > ladder.standard ? "practice" : "miss";
+}
+
+/** In so many first outings of a step and side a try counts for nothing against him. */
+const NEW_OUTINGS = 2;
+
+/** Whether a miss was a try at something new: those are wanted. @param outings in which it was asked, this one among them */
+export const isTry = ({ answer }: AskEvent, worth: Worth, outings: number): boolean =>
+  answer === "tried" && worth === "miss" && outings <= NEW_OUTINGS;
+
+/** What was in the hand; where it is not said the tool the step is asked with, but for an ask of the former shape. */
+const toolOf = ({ tool, v = 1 }: AskEvent): string => tool ?? (v < LINE_SINCE ? "none" : "unsaid");
+
+/** How he went: standing where it is not said, but for an ask of the former shape, which then says neither. */
+export function settingOf({ setting, gait, v = 1 }: AskEvent): Setting | undefined {
+  if (v < LINE_SINCE) return setting;
+  return setting ?? (gait === undefined ? "standing" : "moving");
 }
 
 /** Whether an ask was a reminder or a probe: neither shows anything of a lesson. */

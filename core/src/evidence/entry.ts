@@ -32,6 +32,9 @@ export interface SavedSide {
   shown: Shown;
   /** Whether a sign of ease was seen since he was last tight. */
   eased: boolean;
+  /** Outings in which it was asked, and whether he ever gave it: a try before that is practice. */
+  outings: number;
+  gave: boolean;
   /** Of the last counted asks, whether each was clean; only where a step is judged by holds. */
   lastOnes: boolean[];
 }

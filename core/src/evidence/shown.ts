@@ -1,5 +1,6 @@
 import type { AskEvent } from "../record";
 import type { JudgeNumbers, NeedRef, Step } from "../programs";
+import { settingOf } from "./classify";
 import type { Visit } from "./visit";
 
 /** What a side has to have been shown clean with, besides often enough: asked for by its own step or by one that rests on it. */
@@ -23,7 +24,7 @@ export interface Shown {
 /** What is said of a whole outing and matters to each side asked in it. */
 export interface OutingFacts {
   shutDown: readonly string[];
-  /** A sign of ease was seen. */
+  /** A sign of ease was seen while this step was worked. */
   eased: boolean;
   /** A canter was seen, loose or on the line and asked for. */
   canter: { near: boolean; off: boolean };
@@ -54,13 +55,17 @@ export function watchOf(step: Step, refs: readonly NeedRef[]): Watch {
 /** Before the first clean ask. */
 export const NOTHING_SHOWN: Shown = { places: [], people: [], settings: [], parts: [], canter: false };
 
-/** With a clean ask: standing or moving, and where on him. */
-export function withAsk(shown: Shown, watch: Watch, { setting, part }: AskEvent): Shown {
+/** With a clean ask: standing or moving, where on him, and whether it was at a canter. */
+export function withAsk(shown: Shown, watch: Watch, ask: AskEvent): Shown {
+  const { part } = ask;
+  const setting = settingOf(ask);
   const isSetting = watch.settings && setting !== undefined && !shown.settings.includes(setting);
+  const isCanter = watch.canter && !shown.canter && ask.gait === "canter" && (ask.v ?? 1) >= 2;
   const isPart = part !== undefined && watch.parts.includes(part) && !shown.parts.includes(part);
-  if (!isSetting && !isPart) return shown;
+  if (!isSetting && !isPart && !isCanter) return shown;
   return {
     ...shown,
+    canter: shown.canter || isCanter,
     settings: isSetting ? [...shown.settings, setting] : shown.settings,
     parts: isPart ? [...shown.parts, part] : shown.parts,
   };

@@ -1,6 +1,6 @@
 import { TIGHT, type AskEvent, type Day, type Phase, type SeriesEvent } from "../record";
 import type { JudgeNumbers, Standard, Step } from "../programs";
-import { countInSeries, isFirstOfSeriesClean, worthOfAsk } from "./classify";
+import { countInSeries, isFirstOfSeriesClean, isTry, worthOfAsk, type Worth } from "./classify";
 import { NOTHING_SHOWN, withAsk, withVisit, type OutingFacts, type Shown, type Watch } from "./shown";
 import { isSureEnough, sureOf } from "./sureness";
 import {
@@ -9,6 +9,7 @@ import {
   creepOf,
   firstOfDay,
   isOtherwiseClean,
+  isRelaxedFrom,
   noted,
   noteFeel,
   recentFrom,
@@ -18,10 +19,9 @@ import {
   type Visit,
 } from "./visit";
 import { countBefore, isSeriesEvent, type Entry, type SavedSide } from "./entry";
+import { Forgetting } from "./forgetting";
 import { Freshness } from "./freshness";
 
-/** An ask that weighs less no longer shows as evidence; it still carries its small weight. */
-const SHOWN_WEIGHT = 0.05;
 const TRIM_FIRST_AT = 72;
 
 /**
@@ -45,6 +45,9 @@ export class SideEvidence {
   readonly colds: { id: string; clean: boolean }[] = [];
   shown: Shown = NOTHING_SHOWN;
   eased = false;
+  /** Outings in which it was asked, and whether he ever gave it. */
+  outings = 0;
+  gave = false;
   lastOnes: boolean[] = [];
   lastDay: Day | null = null;
   private open: Visit | null = null;
@@ -53,7 +56,7 @@ export class SideEvidence {
   private sureKnown: number | null = null;
   private carriedKnown: readonly string[] | null = null;
   private trimAt = TRIM_FIRST_AT;
-  private showsFor: number | null = null;
+  private readonly forgetting: Forgetting;
   readonly fresh: Freshness;
   readonly standard: Standard;
 
@@ -65,6 +68,7 @@ export class SideEvidence {
   ) {
     this.standard = step.standard;
     this.fresh = new Freshness(numbers);
+    this.forgetting = new Forgetting(numbers);
   }
 
   /** Whether an outing is open on this side. */
@@ -76,7 +80,7 @@ export class SideEvidence {
     const visit = this.visit(outing, day);
     this.asked += 1;
     if (event.mood !== undefined && event.mood >= TIGHT) visit.tight = noted(visit.tight, event.id);
-    const worth = worthOfAsk(event, this.step);
+    const worth = this.worthOf(event);
     const entry: Entry = { event, outing, worth, cold: false, clean: 0, not: 0 };
     this.entries.push(entry);
     if (worth === "neutral" || worth === "practice") return;
@@ -98,6 +102,13 @@ export class SideEvidence {
     this.afterMiss = event.answer === "none" || event.answer === "against";
   }
 
+  /** A try at something new is practice: nothing against him in the first outings, until he first gave it. */
+  private worthOf(event: AskEvent): Worth {
+    const worth = worthOfAsk(event, this.step);
+    if (event.answer === "gave" && worth !== "practice" && worth !== "neutral") this.gave = true;
+    return !this.gave && isTry(event, worth, this.outings) ? "practice" : worth;
+  }
+
   series(event: SeriesEvent, outing: number, day: Day, stepWorkedBefore: boolean): void {
     const visit = this.visit(outing, day);
     this.asked += event.count;
@@ -107,6 +118,7 @@ export class SideEvidence {
     const entry: Entry = { event, outing, worth: isPractice ? "practice" : "series", cold: false, clean: 0, not: 0 };
     this.entries.push(entry);
     if (isPractice) return;
+    this.gave ||= clean > 0 || event.first === "gave";
     const firstClean = isFirstOfSeriesClean(event, this.step);
     if (firstClean !== null) {
       this.noteCold(visit, entry, firstClean, stepWorkedBefore);
@@ -186,11 +198,7 @@ export class SideEvidence {
 
   /** Whether the last two outings were free of tight, over and shut down. */
   isRelaxed(): boolean {
-    for (let index = recentFrom(this.visits, this.numbers.recent); index < this.visits.length; index += 1) {
-      const visit = this.visits[index];
-      if (visit && visit.tight.length + visit.shutDown.length > 0) return false;
-    }
-    return true;
+    return isRelaxedFrom(this.visits, recentFrom(this.visits, this.numbers.recent));
   }
 
   tight(): string[] {
@@ -228,7 +236,7 @@ export class SideEvidence {
     let at = this.visits.length - 1;
     for (const { event, outing, clean, not } of this.entries.toReversed()) {
       for (; (this.visits[at]?.outing ?? outing) > outing; at -= 1) later += weightOf(this.visits[at]);
-      if (!this.shows(later)) break;
+      if (!this.forgetting.shows(later)) break;
       if (clean + not > 0) ids.push(event.id);
     }
     return ids;
@@ -242,13 +250,14 @@ export class SideEvidence {
       if (!visit || visit.outing <= outing) break;
       later += weightOf(visit);
     }
-    return this.forget(later);
+    return this.forgetting.left(later);
   }
 
   private visit(outing: number, day: Day): Visit {
     if (this.open) return this.open;
     const visit = createVisit(outing, day);
     this.visits.push(visit);
+    this.outings += 1;
     this.open = visit;
     return visit;
   }
@@ -264,18 +273,11 @@ export class SideEvidence {
   private dropWeightless(): void {
     let later = 0;
     let index = this.visits.length - 1;
-    for (; index > 0 && this.shows(later); index -= 1) later += weightOf(this.visits[index]);
+    for (; index > 0 && this.forgetting.shows(later); index -= 1) later += weightOf(this.visits[index]);
     const from = Math.min(index, this.looksBackTo());
     this.entries.splice(0, countBefore(this.entries, this.visits[from]?.outing ?? 0));
     this.visits.splice(0, from);
     this.trimAt = Math.max(TRIM_FIRST_AT, this.entries.length * 2);
-  }
-
-  /** Whether an ask still shows as evidence after so many later ones. */
-  private shows(later: number): boolean {
-    const { forgetBy, forgetPer } = this.numbers;
-    this.showsFor ??= forgetBy < 1 ? (forgetPer * Math.log(SHOWN_WEIGHT)) / Math.log(forgetBy) : Infinity;
-    return later <= this.showsFor;
   }
 
   /** Index of the first visit that a rule or a late proof may still look at. */
@@ -337,7 +339,7 @@ export class SideEvidence {
   private weigh(visit: Visit): void {
     visit.cleanBefore = this.weightClean;
     visit.notBefore = this.weightNot;
-    const keep = this.forget(visit.clean + visit.not);
+    const keep = this.forgetting.left(visit.clean + visit.not);
     this.weightClean = this.weightClean * keep + visit.clean;
     this.weightNot = this.weightNot * keep + visit.not;
   }
@@ -376,6 +378,8 @@ export class SideEvidence {
       freshened: this.fresh.freshened,
       shown: this.shown,
       eased: this.eased,
+      outings: this.outings,
+      gave: this.gave,
       lastOnes: [...this.lastOnes],
     };
   }
@@ -392,9 +396,5 @@ export class SideEvidence {
     side.pending = pending.map((entry) => ({ ...entry }));
     side.colds.push(...colds);
     return side;
-  }
-
-  private forget(laterCount: number): number {
-    return laterCount === 0 ? 1 : this.numbers.forgetBy ** (laterCount / this.numbers.forgetPer);
   }
 }

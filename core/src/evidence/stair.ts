@@ -1,6 +1,6 @@
 import type { AskEvent, Day, SeriesEvent, Setting } from "../record";
 import { sidesOf, type SideKey, type Step } from "../programs";
-import { rungOfAsk, worthOfAsk } from "./classify";
+import { asFarAsRung, rungOfAsk, worthOfAsk } from "./classify";
 
 /** An ask with the side it is judged on and the yard's day it was on. */
 export interface AskOnStair {
@@ -35,7 +35,7 @@ export interface Stair {
 export function stairOf(step: Step, asks: readonly AskOnStair[]): Stair {
   const { ladder } = step;
   const own = asks.flatMap(({ event, ...where }) => (event.type === "ask" ? [{ event, ...where }] : []));
-  const said = own.filter(({ event }) => rungOfAsk(event, ladder) !== null);
+  const said = own.filter(({ event }) => event.rung !== undefined && rungOfAsk(event, ladder) !== null);
   return {
     rungs: ladder.rungs.map(({ id }, standard) => {
       const clean = said.filter(({ event }) => worthOfAsk(event, asFarAsRung(step, standard)) === "clean");
@@ -49,12 +49,6 @@ export function stairOf(step: Step, asks: readonly AskOnStair[]): Stair {
     said: said.length,
   };
 }
-
-/** A step judged by one of its rungs alone; how much it is there says the rung. */
-const asFarAsRung = ({ standard, ladder }: Step, place: number): Pick<Step, "standard" | "ladder"> => ({
-  standard: { ...standard, dose: null, withoutTool: false },
-  ladder: { ...ladder, standard: place },
-});
 
 function shownBy(asks: readonly { event: AskEvent; day: Day }[]): ShownOnRung | null {
   const [last] = asks.toSorted((a, b) => (a.day === b.day ? 0 : a.day < b.day ? 1 : -1));

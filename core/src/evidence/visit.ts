@@ -122,6 +122,15 @@ export function recentFrom(visits: readonly Visit[], count: number): number {
   return from;
 }
 
+/** Whether these visits, from one on, were free of tight, over and shut down. */
+export function isRelaxedFrom(visits: readonly Visit[], from: number): boolean {
+  for (let index = from; index < visits.length; index += 1) {
+    const visit = visits[index];
+    if (visit && visit.tight.length + visit.shutDown.length > 0) return false;
+  }
+  return true;
+}
+
 /** By how much the mean phase rose over the last outings, where it rose in each of them; else null. */
 export function creepOf(visits: readonly Visit[], { creepOutings, creepRise }: JudgeNumbers): number | null {
   const means = visits

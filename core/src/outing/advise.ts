@@ -1,4 +1,4 @@
-import { findStep, isUnknown, sidesOf, type SideKey, type Step } from "../programs";
+import { findStep, isUnknown, sidesOf, type Rung, type SideKey, type Step } from "../programs";
 import { increasesBetween, type Answer } from "./answers";
 import {
   CALM_ANSWERS,
@@ -32,9 +32,10 @@ export function advise(state: OutingState, plan: OutingPlan, now: number): Advic
   if (plan.checkUp) return frightOf(state) ?? calmFirst(state) ?? adviseCheckUp(state, plan.checkUp);
   if (!step) return frightOf(state) ?? calmFirst(state) ?? say("go-on", "start");
   const look = new Look(state, plan, step);
-  return look.leave() ?? look.goBack() ?? look.stay() ?? look.goOn();
+  return look.leave() ?? look.onRung(look.goBack() ?? look.stay() ?? look.goOn());
 }
 
+const withRung = (advice: Advice, rung: Rung | undefined): Advice => (rung ? { ...advice, rung: rung.id } : advice);
 const idsOf = (answers: readonly Answer[]): string[] => answers.map(({ id }) => id);
 
 function finishOf(state: OutingState, plan: OutingPlan, now: number): Advice | null {
@@ -68,6 +69,10 @@ function frightOf({ fright }: OutingState): Advice | null {
 function calmFirst({ unquiet }: OutingState): Advice | null {
   return unquiet ? say("stay", "calm-first", unquiet.ids, { have: unquiet.calm, need: CALM_ANSWERS }) : null;
 }
+
+/** Right answers in a row on a rung before the next one is named; of something long two are enough. */
+const RUNG_ANSWERS = 3;
+const LONG_ANSWERS = 2;
 
 /** One look at the exercise he is in. */
 class Look {
@@ -118,6 +123,20 @@ class Look {
     if (most !== null && this.exercise.spurts >= most)
       return say("leave", "spurts", [last.id], { have: this.exercise.spurts });
     return null;
+  }
+
+  /** An advice to go back or on with the rung it means: the one below, or the one above once two in a row were right. */
+  onRung(advice: Advice): Advice {
+    const { rungs, standard } = this.step.ladder;
+    const { last } = this;
+    if (last?.rung === undefined) return advice;
+    if (advice.verb === "go-back") return withRung(advice, rungs[last.rung - 1]);
+    const { onRung } = tallyOf(this.state, this.step.id, this.state.side);
+    const isSure =
+      onRung?.rung === last.rung && onRung.right >= (this.step.kind === "moment" ? RUNG_ANSWERS : LONG_ANSWERS);
+    return advice.reason === "clean" && isSure && last.rung < standard
+      ? withRung(advice, rungs[last.rung + 1])
+      : advice;
   }
 
   private isBetterThanLastTime(lastTwo: readonly Answer[]): boolean {

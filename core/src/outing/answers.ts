@@ -1,4 +1,4 @@
-import { sideOfAsk, worthOfAsk, type Worth } from "../evidence";
+import { asFarAsRung, rungOfAsk, sideOfAsk, worthOfAsk, type Measure, type Worth } from "../evidence";
 import { asFarAsDose, type DoseUnit, type SideKey, type Standard, type Step } from "../programs";
 import { TIGHT, TOOLS, type AskEvent, type Mood, type Phase, type Tool, type StepId } from "../record";
 import type { FinishLine } from "./types";
@@ -20,6 +20,8 @@ export interface Answer {
   heavy: boolean;
   /** Not good, and near enough that one more may be. */
   close: boolean;
+  /** Place of its rung on the ladder, where it says one. */
+  rung?: number;
   asked?: number;
   setting?: string;
   tool?: Tool;
@@ -34,13 +36,25 @@ function standardOfLine({ standard }: Step, { phase, dose }: FinishLine): Standa
   };
 }
 
+/** What today's line measures by: its own rung, where it names one below the standard's. */
+function measureOfLine(step: Step, line: FinishLine): Measure {
+  const { ladder } = step;
+  const standard = standardOfLine(step, line);
+  const place = ladder.rungs.findIndex(({ id }) => id === line.rung);
+  if (place < 0 || place >= ladder.standard) return { standard, ladder: asFarAsDose(ladder, standard.dose) };
+  const { dose } = asFarAsRung(step, place).standard;
+  return { standard: { ...standard, dose }, ladder: { ...ladder, standard: place } };
+}
+
 /** Weighs an ask against the line of today; null for one that was neither right nor wrong, or says too little to be of one side. */
 export function weighAnswer(ask: AskEvent, step: Step, line: FinishLine): Answer | null {
-  const standard = standardOfLine(step, line);
-  const worth = worthOfAsk(ask, { standard, ladder: asFarAsDose(step.ladder, standard.dose) });
+  const measure = measureOfLine(step, line);
+  const { standard } = measure;
+  const worth = worthOfAsk(ask, measure);
   const side = sideOfAsk(ask, step);
   const { answer, phase, mood, asked, setting, tool, after } = ask;
   if (worth === "neutral" || answer === "neutral" || side === null) return null;
+  const rung = rungOfAsk(ask, step.ladder);
   const bolted = after === "bolted";
   const most = standard.phase;
   const isLight = most === null || (phase !== undefined && phase <= most);
@@ -63,6 +77,7 @@ export function weighAnswer(ask: AskEvent, step: Step, line: FinishLine): Answer
     good: worth === "clean" || (line.worth === "tried" && right),
     heavy: gave && quiet && !isLight,
     close: !bolted && !isTight && (answer === "tried" || (answer === "gave" && isNearlyLight)),
+    ...(rung === null ? {} : { rung }),
     ...(asked === undefined ? {} : { asked }),
     ...(setting === undefined ? {} : { setting }),
     ...(tool === undefined ? {} : { tool }),
@@ -77,14 +92,15 @@ function isAskedThere({ asked, dose: got }: AskEvent, { dose }: Standard): boole
 
 const GROWING_TOOLS: readonly Tool[] = ["none", "rope-end", "stick", "flag"] satisfies (typeof TOOLS)[number][];
 
-/** In how many ways the second ask was more than the first: a bigger dose, moving instead of standing, a bigger thing. */
+/** In how many ways the second ask was more than the first: a higher rung or bigger dose, moving instead of standing, a bigger thing. */
 export function increasesBetween(
   first: Answer,
   second: Answer,
   dose: { atMost?: boolean; unit: DoseUnit } | null,
 ): number {
   const [a, b] = [first.asked, second.asked];
-  const isMore = a !== undefined && b !== undefined && (dose?.atMost ? b < a : b > a);
+  const isHigher = first.rung !== undefined && second.rung !== undefined && second.rung > first.rung;
+  const isMore = isHigher || (a !== undefined && b !== undefined && (dose?.atMost ? b < a : b > a));
   const isMoving = first.setting === "standing" && second.setting === "moving";
   const grown =
     first.tool !== undefined &&

@@ -9,7 +9,7 @@ interface Case extends PlanChoices {
   name: string;
   why: string;
   events: string[];
-  expect: { verdict: string; reason: string };
+  expect: { verdict: string; reason: string; rung?: string };
 }
 
 const adviceAfter = (plan: OutingPlan, events: readonly RecordEvent[]): Advice =>
@@ -19,8 +19,8 @@ describe("the coach says what a horseman would", () => {
   for (const { name, why, events, expect: expected, ...choices } of cases as unknown as Case[])
     it(`${name}: ${why}`, () => {
       const plan = planOf(choices);
-      const { verb, reason } = adviceAfter(plan, readMoments(events, choices.step ?? "flex"));
-      expect({ verdict: verb, reason }).toEqual(expected);
+      const { verb, reason, rung } = adviceAfter(plan, readMoments(events, choices.step ?? "flex"));
+      expect({ verdict: verb, reason, ...(rung === undefined ? {} : { rung }) }).toEqual(expected);
     });
 
   it("has a case for every reason it can give", async () => {

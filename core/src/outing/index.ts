@@ -8,6 +8,8 @@ export { advise } from "./advise";
 export { checkUpResults } from "./advise-check-up";
 export { aThirdMore } from "./growth";
 export { weighAnswer } from "./answers";
+export { Lines, type KeptLines } from "./lines";
+export { pressUnderWatch, watchAt, type AskPress } from "./watching";
 export { foldOuting, LiveOuting } from "./live";
 export {
   DEFAULT_LINE,

@@ -33,6 +33,8 @@ export interface SideTally {
   best: number | null;
   /** Ids of the last ones that are good. */
   goodIds: readonly string[];
+  /** Right answers in a row on the rung that was asked last, by its place on the ladder. */
+  onRung?: { rung: number; right: number };
   /** Answers by feel: at phase × 5 + mood, or at the mood alone for a step without phases. */
   feels: readonly number[];
 }
@@ -69,6 +71,8 @@ export interface OutingState {
   spurt: { step: StepId; side: SideKey; from: number } | null;
   /** Ended ones, earliest first. */
   spurts: readonly Spurt[];
+  /** Watches that run, earliest first: each of an exercise and side, since when. */
+  watches: readonly (Omit<Spurt, "to"> & { id: string })[];
   /** Milliseconds of ended spurts in which the feet worked. */
   workingMs: number;
   exercises: Readonly<Record<string, ExerciseState>>;

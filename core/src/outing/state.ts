@@ -25,6 +25,7 @@ export function startOuting(plan: OutingPlan): OutingState {
     side: "none",
     spurt: null,
     spurts: [],
+    watches: [],
     workingMs: 0,
     exercises: {},
     lines: Object.fromEntries([
@@ -104,6 +105,11 @@ export function takeEvent(before: OutingState, event: RecordEvent, plan: OutingP
       return state.step === null
         ? { ...state, side: event.to }
         : takeUp(state, state.step, sideFor(plan, state.step, legOf(event), state.side), plan);
+    case "watch": {
+      const side = sideOfAsk(event, findStep(plan.program, event.step) ?? { side: "none" }) ?? state.side;
+      const begun = takeUp(state, event.step, side, plan);
+      return { ...begun, watches: [...state.watches, { id: event.id, step: event.step, side, from: at }] };
+    }
     case "offer":
       return changed(state, event.step, (one) => ({ ...one, offers: [...one.offers, event.id] }));
     case "startle":
@@ -125,10 +131,11 @@ export function takeEvent(before: OutingState, event: RecordEvent, plan: OutingP
   }
 }
 
-const lineOf = ({ count, worth, phase, dose }: EventOf<"finish-line">): FinishLine => ({
+const lineOf = ({ v = 1, count, worth, phase, rung, dose }: EventOf<"finish-line">): FinishLine => ({
   count,
   worth: worth ?? "clean",
   ...(phase === undefined ? {} : { phase }),
+  ...(rung === undefined || v < 2 ? {} : { rung }),
   ...(dose === undefined ? {} : { dose }),
 });
 
@@ -198,7 +205,9 @@ function takeAsk(before: OutingState, ask: AskEvent, plan: OutingPlan): OutingSt
   const answer = weighAnswer(ask, step, lineFor(state, ask.step));
   state = withMood(state, ask, step, side);
   if (answer) state = withAnswer(state, answer, plan);
-  return { ...state, asks: state.asks + 1 };
+  const { watch } = ask;
+  const watches = watch === undefined ? state.watches : state.watches.filter(({ id }) => id !== watch);
+  return { ...state, asks: state.asks + 1, watches };
 }
 
 /** How he was counts whatever he answered. */
@@ -269,6 +278,7 @@ function withAnswer(before: OutingState, answer: Answer, plan: OutingPlan): Outi
         good: tally.good + (good ? 1 : 0),
         best: feel === null ? tally.best : Math.min(tally.best ?? feel, feel),
         goodIds: good ? [...tally.goodIds.slice(-4), answer.id] : tally.goodIds,
+        ...(answer.rung === undefined ? {} : { onRung: rungAfter(tally, answer.rung, right) }),
         feels: withFeel(tally.feels, answer),
       },
     },
@@ -285,6 +295,11 @@ function withAnswer(before: OutingState, answer: Answer, plan: OutingPlan): Outi
     easyDone: before.easyDone ?? (wasEnding && right && isKnown(plan, step) ? answer.id : null),
   };
 }
+
+const rungAfter = ({ onRung }: SideTally, rung: number, right: boolean): { rung: number; right: number } => ({
+  rung,
+  right: right ? 1 + (onRung?.rung === rung ? onRung.right : 0) : 0,
+});
 
 /** The good one that may have been luck, after one more answer; practice neither proves it nor lays it aside. */
 function luckyAfter({ lucky }: OutingState, answer: Answer, isLucky: boolean, isProof: boolean): OutingState["lucky"] {

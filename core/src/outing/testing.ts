@@ -93,6 +93,7 @@ function readMore(words: readonly string[]): Record<string, unknown> {
   const after = (name: string): string | undefined => words[words.indexOf(name) + 1];
   const has = (name: string): boolean => words.includes(name);
   return {
+    ...(has("rung") ? { v: 2, rung: after("rung") } : {}),
     ...(has("bolted") ? { after: "bolted" } : {}),
     ...(has("asked") ? { asked: Number(after("asked")) } : {}),
     ...(has("tool") ? { tool: after("tool") } : {}),

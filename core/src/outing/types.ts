@@ -10,6 +10,8 @@ export interface FinishLine {
   worth: "clean" | "tried";
   /** Heaviest phase that counts today, where it is not the standard's. */
   phase?: Phase;
+  /** Id of the rung that counts today, where it is below the standard's. */
+  rung?: string;
   /** Dose that counts today, in the step's unit, where it is not the standard's. */
   dose?: number;
 }
@@ -32,6 +34,8 @@ export interface Exercise {
   sticky: "near" | "off" | null;
   /** The side to begin on, where the program says so. */
   begin?: "near" | "off";
+  /** Id of the rung each side begins on; the smallest where none is named. */
+  from?: Partial<Record<SideKey, string>>;
   last: Partial<Record<SideKey, LastTime>>;
 }
 
@@ -110,6 +114,8 @@ export interface Advice {
   side?: SideKey;
   /** The step to go to, where the reason names one. */
   step?: StepId;
+  /** Id of the rung of the exercise's ladder to go to, where less or more of it is next. */
+  rung?: string;
   /** A number the reason names: minutes, answers. */
   have?: number;
   need?: number;

@@ -4,6 +4,7 @@ import { STATUSES, type Judgement, type NextStep, type WhatNext } from "../readi
 import { aThirdMore, type Exercise, type FinishLine } from "../outing";
 import { capsFor } from "../workload";
 import { lastTimeOf } from "./last-time";
+import { rungsToBegin } from "./rung-to-begin";
 import { habitsOf, lookBack, minutesOf } from "./look-back";
 import type { Brief, Proposed } from "./types";
 
@@ -100,10 +101,22 @@ function proposed(facts: BriefFacts, id: string, why: NextStep["reason"] | "agai
   const days = Math.max(0, ...Object.values(judgement.sides).map((side) => side.days));
   const last = lastTimeOf(facts.program, facts.outings, id);
   const isNew = days <= 1 && why !== "cold";
-  const line = why === "cold" ? { count: 1, worth: "clean" as const } : lineFor(facts, step, judgement, last, isNew);
+  const from = rungsToBegin(step, facts.outings, judgement.sides);
+  const line =
+    why === "cold" ? { count: 1, worth: "clean" as const } : lineFor(facts, step, judgement, last, isNew, from);
   const sticky = stickySide(step, judgement);
   const begin = beginOn(facts, step, sticky);
-  return { step: id, line, isNew, sticky, ...(begin ? { begin } : {}), last, why, days };
+  return {
+    step: id,
+    line,
+    isNew,
+    sticky,
+    ...(begin ? { begin } : {}),
+    ...(Object.keys(from).length > 0 ? { from } : {}),
+    last,
+    why,
+    days,
+  };
 }
 
 /** The side the program begins on: the sticky one, the other one, or one after the other from work day to work day. */
@@ -127,9 +140,11 @@ function lineFor(
   judgement: Judgement,
   last: Exercise["last"],
   isNew: boolean,
+  from: NonNullable<Exercise["from"]>,
 ): FinishLine {
   if (isNew) return { count: SET, worth: "tried" };
-  if (step.kind !== "moment") return { count: 1, worth: "clean", ...doseFor(facts, step) };
+  const amount = { ...rungFor(step, from), ...doseFor(facts, step) };
+  if (step.kind !== "moment") return { count: 1, worth: "clean", ...amount };
   const lacking = judgement.toOpen.flatMap(({ code, count }) =>
     code === "clean-share" && count !== undefined ? [count] : [],
   );
@@ -140,8 +155,21 @@ function lineFor(
     count,
     worth: "clean",
     ...(most !== null && usual > most ? { phase: usual as NonNullable<FinishLine["phase"]> } : {}),
-    ...doseFor(facts, step),
+    ...amount,
   };
+}
+
+/** One rung more than the side begins on that has less; nothing where that is the standard. */
+function rungFor(step: Step, from: NonNullable<Exercise["from"]>): Pick<FinishLine, "rung"> {
+  const { rungs, standard } = step.ladder;
+  const places = sidesOf(step).map((side) =>
+    Math.max(
+      0,
+      rungs.findIndex(({ id }) => id === from[side]),
+    ),
+  );
+  const rung = rungs[Math.min(...places) + 1];
+  return rung && Math.min(...places) + 1 < standard ? { rung: rung.id } : {};
 }
 
 /** A third more than the last time, up to the standard; nothing where the standard is reached or no dose was written down. */

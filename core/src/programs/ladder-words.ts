@@ -4,7 +4,7 @@ import type { LadderTexts } from "./types";
 
 /** JSON has no literal types; a test holds it to the vocabulary. */
 const TEXTS = words as unknown as Readonly<Record<string, Partial<LadderTexts>>>;
-const NOTHING: LadderTexts = { rungs: {}, chips: [], faults: [] };
+const NOTHING: LadderTexts = { rungs: {}, faults: [] };
 
 /** What a person reads of a step's ladder; nothing of a step of somebody's own program. */
 export const ladderTextsOf = (step: StepId): LadderTexts =>

@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { FAULTS, TOOLS } from "../record";
 import { buildProgram, CATALOGUE, CHIPS, PROGRAMS, SAFEGUARD, SCHOOLS, type ProgramFile, type Step } from ".";
+import chips from "./catalogue/chips.json" with { type: "json" };
+import { CHIP_VALUES, chipsOf } from "./chips";
 import { FAULT_WORDS } from "./fault-words";
 import { ladderTextsOf, rungInWords } from "./ladder-words";
 import { LADDERS } from "./ladders";
@@ -51,15 +53,14 @@ describe("the ladder of a step", () => {
     }
   });
 
-  it("names three to five faults, chips and a tool that there are, each in words", () => {
+  it("names three to five faults and a tool that there are, each in words", () => {
     for (const { id, ladder } of catalogued) {
-      const { faults, chips } = ladderTextsOf(id);
+      const { faults } = ladderTextsOf(id);
       expect([id, faults.length >= 3 && faults.length <= 5]).toEqual([id, true]);
       for (const fault of faults) {
         expect(FAULTS).toContain(fault);
         expect(FAULT_WORDS[fault]).toMatch(/^[a-z]/);
       }
-      for (const chip of chips) expect(CHIPS).toContain(chip);
       if (ladder.tool !== null) expect(TOOLS).toContain(ladder.tool);
     }
     expect(Object.keys(FAULT_WORDS).toSorted()).toEqual([...FAULTS].toSorted());
@@ -68,7 +69,15 @@ describe("the ladder of a step", () => {
   it("asks how he goes of every step that is to be shown standing and moving", () => {
     const both = catalogued.filter(({ elsewhere }) => elsewhere.includes("settings"));
     expect(both.length).toBeGreaterThan(10);
-    expect(both.filter(({ id }) => !ladderTextsOf(id).chips.includes("setting")).map(({ id }) => id)).toEqual([]);
+    expect(both.filter((step) => !chipsOf(step).includes("setting")).map(({ id }) => id)).toEqual([]);
+  });
+
+  it("has chips for steps of the catalogue alone, and each can say two things or more", () => {
+    expect(Object.keys(chips)).toEqual([...CHIPS]);
+    for (const chip of CHIPS) {
+      expect(chips[chip].filter((id) => !LADDERS.has(id))).toEqual([]);
+      expect(CHIP_VALUES[chip].length).toBeGreaterThan(1);
+    }
   });
 
   it("is the same step's in every school", () => {
@@ -86,6 +95,6 @@ describe("the ladder of a step", () => {
     };
     const own = buildProgram(file, CATALOGUE).steps.find(({ id }) => id === "own");
     expect(own?.ladder).toMatchObject({ rungs: [{ id: "all" }], standard: 0, tool: null });
-    expect(ladderTextsOf("own")).toEqual({ rungs: {}, chips: [], faults: [] });
+    expect(ladderTextsOf("own")).toEqual({ rungs: {}, faults: [] });
   });
 });

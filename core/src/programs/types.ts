@@ -138,11 +138,10 @@ export interface Ladder {
   tool: Tool | null;
 }
 
-/** What a person reads of a ladder and can say of its asks. */
+/** What a person reads of a ladder, and what spoils an answer. */
 export interface LadderTexts {
   /** Each rung in words, by its id. */
   rungs: Readonly<Record<string, string>>;
-  chips: readonly Chip[];
   /** What spoils it, the most usual first. */
   faults: readonly Fault[];
 }

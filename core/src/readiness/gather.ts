@@ -7,6 +7,7 @@ import {
   type Day,
   type EventOf,
   type SeriesEvent,
+  type StepId,
 } from "../record";
 import type { JudgeNumbers, Program } from "../programs";
 import { SideEvidence, sideOfAsk, type OutingFacts, type SavedSide } from "../evidence";
@@ -34,7 +35,7 @@ interface SavedStep {
 }
 
 /** Counted up when the judge keeps something else of the past: what was saved before is gathered anew. */
-export const GATHER_VERSION = 3;
+export const GATHER_VERSION = 4;
 
 /** What `gather` knew after some outings, as plain data, to go on from. */
 export interface SavedGathered {
@@ -142,7 +143,9 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
   const { place, handler: person } = outing.head;
   const shutDown: string[] = [];
   const canter = { near: false, off: false };
-  let eased = false;
+  /** Steps in whose work a sign of ease was seen: it says nothing of the others. */
+  const easedIn: StepId[] = [];
+  let inHand: StepId | null = null;
   let isCheckUp = false;
   // Asks of one step mostly follow each other.
   let state: StepState | undefined;
@@ -150,10 +153,14 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
     switch (event.type) {
       case "ask":
       case "series":
+        inHand = event.step;
         if (state?.step.id !== event.step) state = gathered.byId.get(event.step);
         if (!state) continue;
         takeAsk(state, event, since, touched);
         for (const variant of state.variants) takeAsk(variant, event, since, touched);
+        break;
+      case "spurt":
+        inHand = event.edge === "start" ? (event.step ?? inHand) : null;
         break;
       case "offer": {
         const offered = gathered.byId.get(event.step);
@@ -163,7 +170,7 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
       }
       case "sign":
         if (event.sign === "shut-down") shutDown.push(event.id);
-        else eased ||= EASE.has(event.sign);
+        else if (inHand !== null && EASE.has(event.sign)) easedIn.push(inHand);
         break;
       case "gait":
         noteCanter(event, canter);
@@ -175,8 +182,8 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
     }
   }
   if (touched.length === 0) return false;
-  const facts: OutingFacts = { shutDown, eased, canter, place, person };
   for (const worked of touched) {
+    const facts: OutingFacts = { shutDown, eased: easedIn.includes(worked.step.id), canter, place, person };
     worked.workedIn = since;
     worked.mayTurn = true;
     noteOuting(worked, since.outing, gathered.program);

@@ -1,12 +1,13 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { sidesOf, loosePenStart, type Program, type SideKey, type Step } from "../programs";
+import { sideFields, sidesOf, loosePenStart, type Program, type SideKey, type Step } from "../programs";
 import { ANSWERS, FAULTS, foldRecord, PURPOSES, TOOLS, type AskEvent, type HorseRecord } from "../record";
 import { DEFAULT_LINE, foldOuting, startOuting, weighAnswer, type OutingPlan } from "../outing";
 import { worthOfAsk } from "../evidence";
 import { lastTimeOf } from "../planning/last-time";
 import { gather } from ".";
 
+const BEFORE = "2026-04-30T08:00:00.000Z";
 const STARTED = "2026-05-01T08:00:00.000Z";
 
 const plan: OutingPlan = {
@@ -48,20 +49,34 @@ const askOf = (step: Step, { place, ...fields }: { place?: number; [field: strin
     ...(place === undefined ? {} : { rung: step.ladder.rungs[place]?.id ?? "gone" }),
   }) as AskEvent;
 
-const recordOf = (events: AskEvent[]): HorseRecord => ({
+/** A good one a side on a former day: from then on a try is no try at something new, which only the judge looks at. */
+const given = (step: Step): AskEvent[] =>
+  sidesOf(step).map((side, n) => ({
+    ...askOf(step, { ...sideFields(side), answer: "gave", phase: 4, mood: 4 }, n),
+    id: `before-${n}`,
+    at: BEFORE,
+  }));
+
+const recordOf = (events: AskEvent[], before: AskEvent[] = []): HorseRecord => ({
   yard: { timeZone: "Europe/Dublin" },
   horse: { id: "h", name: "H", foaled: "2022-05-01", foaledPrecision: "month", sex: "mare" },
   program: { id: loosePenStart.id },
   horseEvents: [],
-  outings: [{ id: "o", startedAt: STARTED, endedAt: "2026-05-01T09:00:00.000Z", events }],
+  outings: [
+    ...(before.length > 0 ? [{ id: "before", startedAt: BEFORE, endedAt: BEFORE, events: before }] : []),
+    { id: "o", startedAt: STARTED, endedAt: "2026-05-01T09:00:00.000Z", events },
+  ],
 });
 
 /** What the judge made of each side: asks that count, and of those the clean ones, proven or not. */
 function byJudge(program: Program, events: AskEvent[], step: Step): Map<SideKey, { asks: number; clean: number }> {
-  const state = gather(foldRecord(recordOf(events)), program, step.id).byId.get(step.id);
+  const state = gather(foldRecord(recordOf(events, given(step))), program, step.id).byId.get(step.id);
+  const isOfToday = ({ event }: { event: { id: string } }): boolean => !event.id.startsWith("before");
   return new Map(
     (state?.sides ?? []).map(({ side, evidence }) => {
-      const counted = evidence.entries.filter(({ worth }) => worth !== "neutral" && worth !== "practice");
+      const counted = evidence.entries
+        .filter(isOfToday)
+        .filter(({ worth }) => worth !== "neutral" && worth !== "practice");
       return [side, { asks: counted.length, clean: counted.filter(({ worth }) => worth !== "miss").length }];
     }),
   );

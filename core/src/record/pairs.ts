@@ -26,8 +26,11 @@ export const arePair = (a: AskEvent, b: AskEvent, timeOf: (event: RecordEvent) =
   a.device !== b.device &&
   a.step === b.step &&
   (a.side ?? "none") === (b.side ?? "none") &&
-  (a.part ?? null) === (b.part ?? null) &&
+  legOf(a) === legOf(b) &&
   Math.abs(timeOf(b) - timeOf(a)) <= PAIR_WINDOW_MS;
+
+/** The leg an ask was of; a place of the hide one of the two may have left unsaid. */
+const legOf = ({ part }: AskEvent): string => (part === "fore" || part === "hind" ? part : "");
 
 /** Of two sightings of one ask the less clean one counts. */
 export function pairUp(a: AskEvent, b: AskEvent): Pair {
@@ -47,7 +50,7 @@ export function pairsOf(events: readonly RecordEvent[], timeOf: (event: RecordEv
   // Within one step and side all that wait are of one device: two of different devices this near would be a pair.
   const waiting = new Map<string, Waiting>();
   for (const ask of inTime(events, timeOf)) {
-    const key = `${ask.step}\n${ask.side ?? "none"}\n${ask.part ?? ""}`;
+    const key = `${ask.step}\n${ask.side ?? "none"}\n${legOf(ask)}`;
     const own = waiting.get(key) ?? { asks: [], from: 0 };
     waiting.set(key, own);
     let first = own.asks[own.from];

@@ -6,10 +6,16 @@ const LINE = ["rung", "gait", "ridden", "restraint", "stands", "reach", "manner"
  * without these.
  */
 export const SINCE_TWO: Readonly<Record<string, readonly string[]>> = {
-  ask: [...LINE, "purpose"],
+  ask: [...LINE, "purpose", "watch", "endedBy"],
   series: [...LINE, "setting", "tool"],
+  startle: ["step"],
+  "finish-line": ["rung"],
+  watch: LINE,
 };
 
-/** Which version of its type's shape a body needs. */
+/** What can say how it was put says version 2 even where it says nothing of it: then that is unsaid. */
+const ALWAYS_TWO: readonly string[] = ["ask", "series", "watch"];
+
+/** Which version of its type's shape a body is written in. */
 export const versionOf = <Body extends { type: string }>(body: Body): 1 | 2 =>
-  SINCE_TWO[body.type]?.some((name) => name in body) ? 2 : 1;
+  ALWAYS_TWO.includes(body.type) || SINCE_TWO[body.type]?.some((name) => name in body) ? 2 : 1;

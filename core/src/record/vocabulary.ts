@@ -79,6 +79,10 @@ export const REACHES = ["at-him", "two-metres", "ropes-end", "ten-metres"] as co
 /** How the pressure comes: it stays, or it taps or waves in a beat. */
 export const MANNERS = ["still", "rhythm"] as const;
 
+/** Who ended what was timed by a watch. */
+export const ENDED_BY = ["person", "horse"] as const;
+export type EndedBy = (typeof ENDED_BY)[number];
+
 /** What an ask is for. A reminder and a probe show nothing of a lesson. */
 export const PURPOSES = ["lesson", "reminder", "probe"] as const;
 
@@ -185,7 +189,7 @@ export const PARTS = ["fore", "hind", ...ZONES] as const;
 export type Part = (typeof PARTS)[number];
 
 /** What became of the thing a horse startled at. */
-export const HELD_OR_GONE = ["until-quiet", "gone-at-the-fright"] as const;
+export const HELD_OR_GONE = ["until-quiet", "gone-at-the-fright", "faced"] as const;
 
 export const HEADGEARS = [
   "rope-halter",

@@ -1,4 +1,4 @@
-import type { Answer, BodyOf, EventBody, Side, StepId } from "../record";
+import { ZONES, type Answer, type BodyOf, type EventBody, type Side, type StepId } from "../record";
 import { sideFields, type SideKey } from "../programs";
 
 /**
@@ -47,6 +47,15 @@ export type Press =
   | { press: "side" }
   /** The horse offered the exercise of the line by himself. */
   | { press: "offer" }
+  /** He took fright: at what is at hand, on the side and at the place of the hide that the line says. */
+  | { press: "fright"; size: BodyOf<"startle">["size"] }
+  /** Something long is begun: from now on it is timed. */
+  | { press: "watch" }
+  /**
+   * What was timed is over, since `from` in milliseconds since 1970, by the person or by the horse himself. Its time is said in
+   * the unit of the step; the line says the rung it came to.
+   */
+  | ({ press: "watch-end"; watch: string; from: number; unit: "seconds" | "minutes"; answer: Answer } & Feel)
   /** Stepped away again from a horse who was stood with, `from` in milliseconds since 1970. */
   | { press: "step-away"; from: number }
   /** The horse is quiet again after a fright that began at `at`, in milliseconds since 1970. */
@@ -84,6 +93,27 @@ export function bodyOfPress(press: Press, { step, side, more }: AskLine, now: nu
     }
     case "offer":
       return { type: "offer", step, ...halfOf(side) };
+    case "fright": {
+      const zone = ZONES.find((one) => one === more?.part);
+      return { type: "startle", step, ...halfOf(side), ...(zone ? { zone } : {}), size: press.size };
+    }
+    case "watch":
+      return { type: "watch", step, ...sideFields(side), ...more };
+    case "watch-end": {
+      const { press: _end, watch, from, unit, answer, ...feel } = press;
+      return {
+        type: "ask",
+        step,
+        ...sideFields(side),
+        answer,
+        ...more,
+        ...feel,
+        dose: timed(from, now, unit),
+        watch,
+        // What he did not give he ended himself.
+        endedBy: answer === "gave" || answer === "neutral" ? "person" : "horse",
+      };
+    }
     case "step-away":
       return { type: "dwell", seconds: Math.max(1, secondsSince(press.from, now)), ...halfOf(side) };
     case "quiet":
@@ -95,6 +125,12 @@ export function bodyOfPress(press: Press, { step, side, more }: AskLine, now: nu
     default:
       return press satisfies never;
   }
+}
+
+/** How long something lasted, in whole seconds or in tenths of a minute, never more than it was. */
+export function timed(from: number, now: number, unit: "seconds" | "minutes"): number {
+  const seconds = Math.max(0, Math.floor((now - from) / 1000));
+  return unit === "seconds" ? seconds : Math.floor(seconds / 6) / 10;
 }
 
 const secondsSince = (from: number, now: number): number => Math.round((now - from) / 1000);

@@ -98,7 +98,7 @@ const PLANS: readonly Plan[] = [
       known: { "pick-up near-hind": 0.45, "pick-up off-hind": 0.4, "pick-up near-fore": 0.8, "pick-up off-fore": 0.75 },
       learns: 0.06,
     },
-    seed: 17,
+    seed: 22,
     season: {
       days: daysFrom(68, 1, 4),
       road: roadTo("pick-up"),
@@ -220,7 +220,7 @@ const PLANS: readonly Plan[] = [
     horse: { name: "Curlew", sex: "gelding", monthsOld: 60, foaledPrecision: "month" },
     shows: "one back from being turned away, three rides old",
     nature: APT,
-    seed: 67,
+    seed: 69,
     season: {
       days: [...daysFrom(215, 110, 6), 3, 1],
       until: { step: "led-ride", outings: 3 },

@@ -137,7 +137,22 @@ function buildOuting({ season, special, steps, horse, program, day, index, rando
     if (random() < 0.45)
       events.push({ ...stamp(), type: "sign", sign: pick(random() < 0.85 ? SIGNS_OF_EASE : SIGNS_OF_STRAIN, random) });
   }
-  if (known.some((step) => step.still)) events.push({ ...stamp(), type: "sign", sign: pick(SIGNS_OF_EASE, random) });
+  const [first, ...others] = known.filter((step) => step.still);
+  if (first) {
+    // He is gone back to each thing that he stood for, until he lets down.
+    const goBackTo = ({ id: step }: Step): void => {
+      at += 10_000;
+      events.push({ id: newId(at), at: new Date(at).toISOString(), type: "spurt", edge: "start", step });
+    };
+    goBackTo(first);
+    const sign = { ...stamp(), type: "sign", sign: pick(SIGNS_OF_EASE, random) } as const;
+    events.push(sign);
+    for (const step of others) {
+      goBackTo(step);
+      at += 10_000;
+      events.push({ ...sign, id: newId(at), at: new Date(at).toISOString() });
+    }
+  }
   if (steps.includes("saddle-work"))
     for (const direction of ["near", "off"] as const)
       events.push({ ...stamp(), type: "gait", gait: "canter", work: "line", direction, circleM: 18, seconds: 12 });

@@ -2,6 +2,7 @@ import { useId } from "react";
 import { unitName } from "@still-pine/core/body";
 import type { Fault, Field as FieldSpec } from "@still-pine/core/record";
 import { findStep, type LadderTexts, type Program } from "@still-pine/core/programs";
+import { chipsOf } from "@still-pine/core/programs/chips";
 import { FAULT_WORDS } from "@still-pine/core/programs/fault-words";
 import type { YardView } from "@still-pine/contract/http";
 import { Field } from "../parts/field";
@@ -26,7 +27,7 @@ export function EntryFields({ fields, values, errors, program, yard, onChange }:
   return (
     <div className="grid grid-cols-1 gap-3 sm:grid-cols-2">
       {fields
-        .filter((field) => isAsked(field, values, program, texts))
+        .filter((field) => isAsked(field, values, program))
         .map((field) => {
           const id = `${prefix}${field.name}`;
           const isWide = field.is.kind === "text" || field.is.kind === "texts";
@@ -137,15 +138,11 @@ function gearOf(value: string, { words }: YardView): string[] {
 }
 
 /** How an ask was put is asked only where it means something for its step, or where it was said. */
-function isAsked(
-  { name, since, is }: FieldSpec,
-  values: FormValues,
-  program: Program,
-  { chips }: LadderTexts,
-): boolean {
+function isAsked({ name, since, is }: FieldSpec, values: FormValues, program: Program): boolean {
   if (since === undefined || (values[name] ?? "") !== "") return true;
-  if (is.kind === "rung") return (findStep(program, values["step"] ?? "")?.ladder.rungs.length ?? 0) > 1;
-  return name === "purpose" || chips.some((chip) => chip === name);
+  const step = findStep(program, values["step"] ?? "");
+  if (is.kind === "rung") return (step?.ladder.rungs.length ?? 0) > 1;
+  return name === "purpose" || (step !== undefined && chipsOf(step).some((chip) => chip === name));
 }
 
 const rungsOf = (step: string, program: Program, { rungs }: LadderTexts): [string, string][] =>

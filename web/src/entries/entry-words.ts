@@ -88,7 +88,7 @@ export function askInWords(event: BodyOf<"ask"> | BodyOf<"series">, program: Pro
   return `${what}${feelings ? ` · ${feelings}` : ""}${rung}${after}`;
 }
 
-const SAID_OF_ASK = ["step", "side", "answer", "phase", "mood", "rung"];
+const SAID_OF_ASK = ["step", "side", "answer", "phase", "mood", "rung", "watch"];
 
 function askDetails(event: BodyOf<"ask">, program: Program, units: UnitSystem): string {
   const said = event.after === "bolted" ? [...SAID_OF_ASK, "after"] : SAID_OF_ASK;

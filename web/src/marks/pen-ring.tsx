@@ -80,7 +80,12 @@ export function PenRing({ startedAt, capMinutes, minutes, now, spurts, running, 
       <text x={CENTRE} y={CENTRE + 4} textAnchor="middle" className="fill-ink text-[30px] font-bold">
         {Math.floor(minutes)}
       </text>
-      <text x={CENTRE} y={CENTRE + 20} textAnchor="middle" className="fill-ink text-[14px] font-semibold">
+      <text
+        x={CENTRE}
+        y={CENTRE + 22}
+        textAnchor="middle"
+        className="fill-ink text-[19px] font-bold lg:text-[14px] lg:font-semibold"
+      >
         {isNear ? (left === 0 ? "cap" : `${left} left`) : `of ${capMinutes}`}
       </text>
     </svg>

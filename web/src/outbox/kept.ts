@@ -1,5 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase, type IDBPTransaction, type StoreNames } from "idb";
-import type { Caps, CheckUpCourse, Exercise } from "@still-pine/core/outing";
+import type { Caps, CheckUpCourse, Exercise, KeptLines } from "@still-pine/core/outing";
 import type { Dialect, ProgramFile } from "@still-pine/core/programs";
 import type { RecordEvent, HorseId, OutingId } from "@still-pine/core/record";
 
@@ -26,6 +26,8 @@ export interface KeptOuting {
   clockOffset: number;
   /** When the handler stepped in, while he stands there. */
   dwellFrom: number | null;
+  /** What was changed of the lines over the pad. */
+  lines?: KeptLines;
   /** How far the server's events of it have come in here, by the order of coming in. */
   arrival?: number;
   /** What it set out with lies on the server too, for whoever joins. */

@@ -2,9 +2,9 @@ import { describe, expect, it } from "vitest";
 import { stamp } from "./stamp";
 
 describe("an entry of this browser", () => {
-  it("says the shape it needs: the former one where nothing of the later is said", () => {
+  it("says the shape it is written in: of an ask the later one, also where it leaves its line unsaid", () => {
     const ask = { type: "ask", step: "flex", side: "near", answer: "gave", phase: 1, mood: 1 } as const;
-    expect("v" in stamp(ask)).toBe(false);
+    expect(stamp(ask)).toMatchObject({ v: 2 });
     expect(stamp({ ...ask, rung: "3s" })).toMatchObject({ v: 2, rung: "3s" });
     expect("v" in stamp({ type: "sign", sign: "yawn" })).toBe(false);
   });

@@ -22,6 +22,7 @@ const OWN_WORDS: Record<string, string> = {
   hind: "hind leg",
   "until-quiet": "held until he was quiet",
   "gone-at-the-fright": "gone at the fright",
+  faced: "faced by him",
   "saddle-fit": "saddle fit",
   "two-metres": "two metres off",
   "ropes-end": "at the rope's end",

@@ -6,7 +6,7 @@ type Words = typeof import("@still-pine/core/programs/ladder-words");
 
 /** Once they are here they stay. */
 let words: Words | null = null;
-const NOT_YET: LadderTexts = { rungs: {}, chips: [], faults: [] };
+const NOT_YET: LadderTexts = { rungs: {}, faults: [] };
 
 /** What a person reads of a step's ladder, fetched when a page first asks for it: the pen and its review open without. */
 export function useLadderTexts(step: StepId): LadderTexts {

@@ -1,77 +1,15 @@
-import { beforeEach, describe, expect, it, vi } from "vitest";
+import { beforeEach, describe, expect, it } from "vitest";
 import type { RecordEvent } from "@still-pine/core/record";
 import { foldOuting } from "@still-pine/core/outing";
-import { InMemory, type KeptEvent, type KeptOuting } from "../outbox/kept";
+import { InMemory } from "../outbox/kept";
 import { planOf } from "../outbox/plan-of";
 import { DOUBLE_MS } from "./presses";
 import { PenSession } from "./session";
+import { dials, open, OUTING, pass, settled, setUp, typesOf } from "./testing";
 import { shortly } from "./words";
 import { actionOf, DEFAULT_KEYS, PEN_ACTIONS } from "./keys";
 
-const OUTING: KeptOuting = {
-  id: "o",
-  horse: "h",
-  horseName: "Moss",
-  program: { id: "loose-pen-start", version: 2 },
-  startedAt: new Date(1_000_000).toISOString(),
-  exercises: ["flex", "lead"].map((step) => ({
-    step,
-    line: { count: 3, worth: "clean" as const },
-    isNew: false,
-    sticky: null,
-    last: {},
-  })),
-  known: [],
-  caps: { workingMinutes: 30, inHandMinutes: 60 },
-  timeZone: "Europe/Dublin",
-  words: "american",
-  isOver: false,
-  clockOffset: 0,
-  dwellFrom: null,
-};
-
-/** A keeper whose device can be full, or slow. */
-class Fillable extends InMemory {
-  isFull = false;
-  /** What each writing waits for first. */
-  slowness: Promise<void>[] = [];
-
-  override async keepEvents(events: readonly KeptEvent[]): Promise<void> {
-    await this.slowness.shift();
-    if (this.isFull) throw new DOMException("no room", "QuotaExceededError");
-    await super.keepEvents(events);
-  }
-}
-
-let now = 1_000_000;
-const dials = { wall: () => now, steady: () => now };
-const pass = (ms: number): void => {
-  now += ms;
-  vi.advanceTimersByTime(ms);
-};
-
-beforeEach(() => {
-  vi.useFakeTimers({ toFake: ["Date", "performance"] });
-  now = 1_000_000;
-  vi.setSystemTime(now);
-  const kept = new Map<string, string>();
-  vi.stubGlobal("localStorage", {
-    getItem: (key: string) => kept.get(key) ?? null,
-    setItem: (key: string, value: string) => kept.set(key, value),
-  });
-});
-
-async function open(kept = new Fillable()): Promise<{ session: PenSession; kept: Fillable }> {
-  if (!(await kept.outing("o"))) await kept.keepOuting(OUTING, []);
-  const session = await PenSession.open("o", kept, dials);
-  if (!session) throw new Error("not opened");
-  return { session, kept };
-}
-
-const settled = async (): Promise<void> => {
-  for (let n = 0; n < 10; n += 1) await Promise.resolve();
-};
-const typesOf = async (kept: Fillable): Promise<string[]> => (await kept.events("o")).map(({ event }) => event.type);
+beforeEach(setUp);
 
 describe("a press on the pad", () => {
   it("is called kept when it is, not when the press before it is", async () => {

@@ -1,6 +1,13 @@
 import { findStep, sidesOf, type SideKey } from "@still-pine/core/programs";
-import { sideOfAsk } from "@still-pine/core/evidence";
-import { advise, LiveOuting, type OutingPlan } from "@still-pine/core/outing";
+import {
+  advise,
+  Lines,
+  LiveOuting,
+  pressUnderWatch,
+  type AskPress,
+  type OutingPlan,
+  type OutingState,
+} from "@still-pine/core/outing";
 import {
   isAsk,
   isClockSkew,
@@ -13,20 +20,21 @@ import {
   type AskEvent,
   type StepId,
 } from "@still-pine/core/record";
-import { bodyOfPress, type AskLine, type Press } from "@still-pine/core/recording";
+import { bodyOfPress, type AskDetails, type AskLine, type LineChange, type Press } from "@still-pine/core/recording";
 import { deviceId } from "../outbox/device";
 import { stamp } from "../outbox/stamp";
-import { atHand, sideToBegin } from "./at-hand";
+import { atHand, isOfLine, sideAfter, sideToBegin } from "./at-hand";
 import { AfterPaint } from "./after-paint";
 import { beTheBeginner } from "./begin";
 import { Presses } from "./presses";
+import { Writing } from "./writing";
 import { OwnTime } from "./own-time";
 import { PenClock, type Dials } from "./clock";
 import { holding, type Holder } from "../outbox/holding";
 import { mediaOf } from "../media/media-of";
 import type { Upload } from "../media/prepare";
 import { planOf } from "../outbox/plan-of";
-import { isFull, keeper, type Keeper, type KeptEvent, type KeptOuting } from "../outbox/kept";
+import { keeper, type Keeper, type KeptEvent, type KeptOuting } from "../outbox/kept";
 import { isEntry, type Cell, type Hooks, type Keeping, type Snapshot } from "./snapshot";
 
 /** An answer pressed so soon after an ask is that ask's. */
@@ -42,12 +50,12 @@ export class PenSession implements Holder {
   private readonly live: LiveOuting;
   private readonly clock: PenClock;
   private readonly drawing = new AfterPaint();
+  private readonly lines: Lines;
   private readonly time = new OwnTime(() => this.clock.now());
   private snapshot: Snapshot;
   private lastEntryAt = -Infinity;
   private readonly presses = new Presses();
-  private waiting: KeptEvent[] = [];
-  private writing: Promise<void> = Promise.resolve();
+  private readonly writing: Writing;
   private hooks: Hooks = { onKept: () => undefined, onVerb: () => undefined };
 
   private constructor(
@@ -58,6 +66,13 @@ export class PenSession implements Holder {
   ) {
     this.plan = planOf(outing);
     this.live = new LiveOuting(this.plan);
+    this.lines = new Lines(this.plan, outing.lines);
+    this.lines.hear(events.map(({ event }) => event).filter((event) => !this.isOwn(event)));
+    this.writing = new Writing(outing.id, kept, this, {
+      onWritten: (written) => this.hooks.onWritten?.(written),
+      onPageOnly: (pageOnly) => this.change({ pageOnly }),
+      tell: (event, keeping) => this.tell(event, keeping),
+    });
     this.setClock(events.map(({ event }) => event));
     this.live.takeAll(events.map(({ event }) => event));
     this.clock = new PenClock(
@@ -76,6 +91,7 @@ export class PenSession implements Holder {
       keeping: "kept",
       pageOnly: 0,
       dwellFrom: outing.dwellFrom,
+      line: this.lineOf(this.live.state),
       isOver: outing.isOver,
       fromOther: this.live.lastStanding((event) => isEntry(event) && !this.isOwn(event)) ?? null,
       isEndedElsewhere: this.isEndedElsewhere(),
@@ -127,6 +143,7 @@ export class PenSession implements Holder {
     }
     const before = this.snapshot.advice;
     if (fresh.some(isClockSkew)) this.setClock([...this.live.history, ...fresh]);
+    this.lines.hear(fresh.filter((event) => !this.isOwn(event)));
     const state = this.live.takeAll(fresh);
     const advice = advise(state, this.plan, this.now());
     const theirs = fresh.findLast((event) => isEntry(event) && !this.isOwn(event));
@@ -164,9 +181,7 @@ export class PenSession implements Holder {
     if (start && events.some(isClockSkew)) this.plan.startedAt = measuredTimes(events)(start);
   }
 
-  woke(): void {
-    this.clock.woke();
-  }
+  woke = (): void => this.clock.woke();
 
   /** Called every second: the coach knows the minutes. */
   tick(): void {
@@ -181,13 +196,32 @@ export class PenSession implements Holder {
     return atHand(this.live.state, this.plan);
   }
 
+  private lineOf(state: OutingState): AskDetails {
+    const { step, side } = atHand(state, this.plan);
+    return this.lines.of(step, side);
+  }
+
+  /** Another rung, another setting: what every ask of this exercise and side says from now on. */
+  say(change: LineChange): void {
+    const { step, side } = this.here;
+    const lines = this.lines.change(step, side, change);
+    this.change({ line: this.lines.of(step, side) });
+    void this.kept.changeOuting(this.outing.id, { lines }).catch(() => undefined);
+  }
+
   /** One press on the pad is one ask. @returns whether it was taken, or was the same press twice */
   press(cell: Cell, onceOnly: boolean, waitSeconds?: number): boolean {
     const { step, side } = this.here;
     const { armed } = this.snapshot;
-    if (this.presses.isTwice(`${step} ${side} ${armed} ${cell.phase ?? "-"} ${cell.mood}`, onceOnly)) return false;
+    if (
+      this.presses.isTwice(
+        `${step} ${side} ${armed} ${cell.phase ?? "-"} ${cell.mood} ${JSON.stringify(this.snapshot.line)}`,
+        onceOnly,
+      )
+    )
+      return false;
     this.snapshot = { ...this.snapshot, armed: "gave" };
-    this.do({ press: "ask", answer: armed, ...cell, ...(waitSeconds === undefined ? {} : { waitSeconds }) });
+    this.ask({ press: "ask", answer: armed, ...cell, ...(waitSeconds === undefined ? {} : { waitSeconds }) });
     return true;
   }
 
@@ -197,18 +231,16 @@ export class PenSession implements Holder {
     const { last, armed } = this.snapshot;
     if (armed === answer && (answer === "none" || answer === "against" || answer === "tried")) {
       this.snapshot = { ...this.snapshot, armed: "gave" };
-      this.do({ press: "ask", answer });
+      this.ask({ press: "ask", answer });
     } else if (last && isAsk(last) && last.answer === "gave" && this.isJustNow(last))
       this.correct(last.id, { with: { answer } });
     else this.change({ armed: armed === answer ? "gave" : answer });
   }
 
-  /** Whether an ask was recorded a moment ago, of what is at hand still: after a change of step or side an answer is of the next ask. */
+  /** Whether an ask was recorded a moment ago, of what is at hand still: after a change of step, side or line an answer is of the next. */
   private isJustNow(ask: AskEvent): boolean {
-    const { step, side } = this.here;
-    const found = findStep(this.plan.program, ask.step);
-    const isHere = ask.step === step && (!found || sideOfAsk(ask, found) === side);
-    return isHere && performance.now() - this.lastEntryAt < SAME_ASK_MS;
+    const line = { ...this.here, more: this.snapshot.line };
+    return isOfLine(ask, line, this.plan) && performance.now() - this.lastEntryAt < SAME_ASK_MS;
   }
 
   /** Anything that is no ask; again within a moment it is the same. */
@@ -247,20 +279,6 @@ export class PenSession implements Holder {
     this.do({ press: "take-up" }, { step, side });
   }
 
-  /** In a check-up: to the side or the step the coach names next. */
-  goNext(): void {
-    const { side, step } = this.snapshot.advice;
-    if (side !== undefined) this.goToSide(side);
-    else if (step !== undefined) this.takeUp(step);
-  }
-
-  /** The exercise after or before this one in today's list. */
-  move(by: 1 | -1, steps: readonly string[]): void {
-    const at = steps.indexOf(this.here.step);
-    const next = steps[(at + by + steps.length) % steps.length];
-    if (next !== undefined) this.takeUp(next);
-  }
-
   rest(): void {
     if (this.snapshot.state.spurt) this.do({ press: "rest" });
   }
@@ -273,10 +291,7 @@ export class PenSession implements Holder {
 
   /** To the next side there is. */
   changeSide(): void {
-    const { step, side } = this.here;
-    const found = findStep(this.plan.program, step);
-    const sides = found ? sidesOf(found) : [];
-    const next = sides[(sides.indexOf(side) + 1) % Math.max(1, sides.length)];
+    const next = sideAfter(this.here, this.plan);
     if (next !== undefined) this.goToSide(next);
   }
 
@@ -327,13 +342,20 @@ export class PenSession implements Holder {
     if (this.snapshot.isOver) return;
     this.add({ type: "outing-end" }, `${this.outing.id}:end`);
     this.change({ isOver: true });
-    await this.writing;
+    await this.writing.done;
     await this.kept.changeOuting(this.outing.id, { isOver: true }).catch(() => undefined);
   }
 
   /** Records a press of what is at hand, or of what comes to hand by it. */
   private do(press: Press, line: AskLine = this.here): void {
     this.add(bodyOfPress(press, line, this.now()));
+  }
+
+  /** Records an ask under the line over the pad. */
+  private ask(asked: AskPress): void {
+    const here = { ...this.here, more: this.snapshot.line };
+    const { press, line } = pressUnderWatch(asked, here, this.live.state, this.plan.program, this.now());
+    this.do(press, line);
   }
 
   private add(body: EventBody, id?: string): RecordEvent {
@@ -349,52 +371,29 @@ export class PenSession implements Holder {
       keeping: "writing",
       last: isUndo ? this.lastOwn() : isEntry(event) ? event : this.snapshot.last,
     });
-    this.waiting.push({ outing: this.outing.id, horse: this.outing.horse, event, sent: 0 });
-    this.writing = this.writing.then(() => this.write(event));
+    this.writing.add({ outing: this.outing.id, horse: this.outing.horse, event, sent: 0 });
     if (advice.verb !== before.verb) this.hooks.onVerb(advice);
     return event;
   }
 
-  /** Writes everything that waits, this event among it. What finds no room stays in this page and is tried again with the next. */
-  private async write(event: RecordEvent): Promise<void> {
-    const batch = this.waiting;
-    if (batch.length === 0) return this.tell(event, this.snapshot.pageOnly > 0 ? "page-only" : "kept");
-    this.waiting = [];
-    try {
-      await this.kept.keepEvents(batch);
-      this.hooks.onWritten?.(batch.map((one) => one.event));
-      holding.delete(this.outing.id);
-      if (this.snapshot.pageOnly > 0) this.change({ pageOnly: 0 });
-      this.tell(event, "kept");
-    } catch (error) {
-      this.waiting = [...batch, ...this.waiting];
-      holding.set(this.outing.id, this);
-      if (!isFull(error)) console.error("Still Pine: an entry could not be kept on this device", error);
-      this.change({ pageOnly: this.waiting.length });
-      this.tell(event, "page-only");
-    }
-  }
-
   /** What only this page holds, to be sent straight to the server. */
   get unkept(): readonly KeptEvent[] {
-    return this.snapshot.pageOnly > 0 ? this.waiting : [];
+    return this.writing.unkept;
   }
 
   /** The server has these; they need no room on the device any more. */
   forget(sent: readonly KeptEvent[]): void {
-    this.waiting = this.waiting.filter((one) => !sent.includes(one));
-    if (this.waiting.length === 0) holding.delete(this.outing.id);
-    this.change({ pageOnly: this.waiting.length });
+    this.writing.forget(sent);
   }
 
   /** Says how it went with one event. The screen speaks of the latest: that is not kept while later ones still wait. */
   private tell(event: RecordEvent, keeping: Keeping): void {
-    this.change({ keeping: keeping === "kept" && this.waiting.length > 0 ? "writing" : keeping });
+    this.change({ keeping: keeping === "kept" && this.writing.isWaiting ? "writing" : keeping });
     this.hooks.onKept(event, keeping);
   }
 
   private change(part: Partial<Snapshot>): void {
-    this.snapshot = { ...this.snapshot, ...part };
+    this.snapshot = { ...this.snapshot, ...part, ...(part.state ? { line: this.lineOf(part.state) } : {}) };
     this.drawing.changed(part.keeping === "writing");
   }
 }

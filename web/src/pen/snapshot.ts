@@ -1,3 +1,4 @@
+import type { AskDetails } from "@still-pine/core/recording";
 import type { Advice, OutingState } from "@still-pine/core/outing";
 import type { Answer, Mood, Phase, RecordEvent } from "@still-pine/core/record";
 
@@ -21,6 +22,8 @@ export interface Snapshot {
   /** Entries that only this page holds. */
   pageOnly: number;
   dwellFrom: number | null;
+  /** What every ask of the exercise at hand says. */
+  line: AskDetails;
   isOver: boolean;
   /** What another device recorded last. */
   fromOther: RecordEvent | null;
@@ -39,7 +42,19 @@ export interface Hooks {
 }
 
 /** What a person records, and can take back. */
-const ENTRIES = new Set(["ask", "sign", "startle", "offer", "dwell", "mishap", "tired", "enough", "note", "media"]);
+const ENTRIES = new Set([
+  "ask",
+  "sign",
+  "startle",
+  "offer",
+  "dwell",
+  "watch",
+  "mishap",
+  "tired",
+  "enough",
+  "note",
+  "media",
+]);
 
 /** Whether it is something a person recorded. */
 export const isEntry = (event: RecordEvent): boolean => ENTRIES.has(event.type);

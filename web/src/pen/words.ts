@@ -28,6 +28,8 @@ export function shortly(event: RecordEvent, program: Program): string {
       return `Tired: ${plain(event.seen)}`;
     case "offer":
       return "Offered unasked";
+    case "watch":
+      return "The watch runs: a press ends it";
     case "dwell":
       return `Stood ${event.seconds} s`;
     case "enough":

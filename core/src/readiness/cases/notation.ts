@@ -175,7 +175,7 @@ export function steadyOutings(program: Program, ids: readonly string[]): ShortOu
       ];
 }
 
-/** Outings that make steps of the whole road steady: days −9, −8 and −7, two people, two places, standing and moving, a sign of ease. */
+/** Outings that make steps of the whole road steady: days −9, −8 and −7, two people, two places, standing and moving, a sign of ease at each thing he stands for. */
 export function broughtUp(program: Program, ids: readonly string[]): ShortOuting[] {
   if (ids.length === 0) return [];
   const inOrder = program.steps.filter((step) => ids.includes(step.id));
@@ -185,13 +185,15 @@ export function broughtUp(program: Program, ids: readonly string[]): ShortOuting
       const { phase, mood } = step.standard;
       const clean = `${phase ?? "-"}g${Math.min(1, mood)}`;
       const asks = step.kind === "moment" ? `${clean}!sx2 ${clean}!mx2` : clean;
-      return sidesOf(step).map((side) => `${step.id} ${side === "none" ? "" : `${side} `}${asks}`);
+      const asked = sidesOf(step).map((side) => `${step.id} ${side === "none" ? "" : `${side} `}${asks}`);
+      // A sign of ease is of what was being done.
+      return step.still ? [...asked, "sign yawn"] : asked;
     })
     .join("; ");
   return [
-    [-9, `${text}; sign yawn`],
-    [-8, `at Top yard; by B; ${text}; sign yawn`],
-    [-7, `${text}; sign yawn`],
+    [-9, text],
+    [-8, `at Top yard; by B; ${text}`],
+    [-7, text],
   ];
 }
 

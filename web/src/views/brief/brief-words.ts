@@ -1,3 +1,4 @@
+import { rungInWords } from "@still-pine/core/programs/ladder-words";
 import type { StepId } from "@still-pine/core/record";
 import type { Brief, Help, LastOuting, OldHabit, Proposed, Worry } from "@still-pine/core/planning";
 import { gateName, sideInWords, stepName } from "@still-pine/core/readiness/words";
@@ -79,12 +80,13 @@ export const weakInWords = ({ step, side, good, asks }: LastOuting["weak"][numbe
   `${at(naming, step, side)}: ${good} of ${asks} good`;
 
 /** "3 clean on each side, at a hint" */
-export function lineInWords({ count, worth, phase, dose }: FinishLine, step: Step, program: Program): string {
+export function lineInWords({ count, worth, phase, rung, dose }: FinishLine, step: Step, program: Program): string {
   const what = worth === "tried" ? `${count} tries or better` : `${count} clean`;
   const sides = step.side === "none" ? "" : step.side === "leg" ? " on each leg" : " on each side";
   const most = phase === undefined ? "" : `, at most ${phaseWordsOf(program)[phase]}`;
   const unit = step.standard.dose?.unit;
-  return `${what}${sides}${most}${dose === undefined ? "" : `, ${dose} ${unit}`}`;
+  const rungs = rung === undefined ? "" : `, ${rungInWords(step.id, rung)}`;
+  return `${what}${sides}${most}${rungs}${dose === undefined ? "" : `, ${dose} ${unit}`}`;
 }
 
 const WHY: Record<Proposed["why"], string> = {

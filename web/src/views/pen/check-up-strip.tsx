@@ -3,6 +3,7 @@ import { checkUpResults } from "@still-pine/core/outing";
 import { findStep, nameIn, type Dialect } from "@still-pine/core/programs";
 import { sideInWords } from "@still-pine/core/readiness/words";
 import { RestOrOther } from "./exercise-strip";
+import { goNext } from "../../pen/moves";
 import { usePen, useSession } from "./pen-context";
 
 interface CheckUpStripProps {
@@ -41,7 +42,7 @@ export function CheckUpStrip({ words, onAdd }: CheckUpStripProps) {
         <button
           type="button"
           disabled={next === null}
-          onClick={() => session.goNext()}
+          onClick={() => goNext(session)}
           className="pen-button min-w-0 flex-1 justify-between border-pine bg-pine px-3 text-left text-[17px] text-on-pine disabled:border-line disabled:bg-sheet disabled:text-faint"
         >
           <span className="line-clamp-2">{next === null ? "Ask it" : `Next: ${next}`}</span>

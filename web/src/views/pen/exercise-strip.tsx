@@ -54,7 +54,7 @@ function Card({ step, words }: { step: StepId; words: Dialect }) {
   const counts = usePen(({ state }) => {
     const { count } = lineFor(state, step);
     const good = found ? sidesOf(found).map((side) => Math.min(count, tallyOf(state, step, side).good)) : [];
-    return `${good.join(" · ")} of ${count}`;
+    return `${good.join(good.length > 2 ? "·" : " · ")} of ${count}`;
   });
   useEffect(() => {
     if (isHere) card.current?.scrollIntoView?.({ block: "nearest", inline: "nearest" });

@@ -6,21 +6,25 @@ import { buzz, keepAwake, speak } from "../../pen/feedback";
 import type { KeptOuting } from "../../outbox/kept";
 import { keepSending, sendKept } from "../../outbox/send";
 import { followPeers } from "../../pen/peers";
+import { noteMishap } from "../../pen/moves";
 import { PenSession } from "../../pen/session";
 import { type Cell } from "../../pen/snapshot";
 import { recoverVoice, startVoice, type VoiceNote } from "../../pen/voice";
 import { shortly } from "../../pen/words";
 import { followSystem } from "../../shell/theme";
 import { CheckUpStrip } from "./check-up-strip";
+import { HurtRow } from "./hurt-row";
 import { FeelPad } from "./feel-pad";
 import { ExerciseStrip } from "./exercise-strip";
 import { HurtPanel, MorePanel, OtherPanel, Panel, SettingsPanel, WhyPanel } from "./panels";
+import { LineRow } from "./line-row";
 import { HelperPanel } from "./helper-panel";
 import { PenContext, usePen, usePenSettings, useSession } from "./pen-context";
 import { RailLock } from "./rail-lock";
 import { Remote } from "./remote";
 import { AnswerRow, LastEntry, SideRow } from "./rows";
-import { QuickPanel, Tools, type PanelName } from "./tools";
+import { FaultPanel } from "./fault-panel";
+import { QuickPanel, SignsPanel, Tools, type PanelName } from "./tools";
 import { useFaceTurn } from "./use-face-turn";
 import { usePenKeys } from "./use-pen-keys";
 import { Clock, Verdict } from "./verdict";
@@ -113,13 +117,7 @@ function Pen() {
     },
     [session, onceOnly],
   );
-  const mishap = (): void => {
-    const event = session.enter(
-      { type: "mishap", kind: "other", severity: 2, personHurt: false, toTell: true },
-      onceOnly,
-    );
-    if (event) setHurtFor(event.id);
-  };
+  const mishap = (): void => setHurtFor(noteMishap(session, onceOnly) ?? hurtFor);
   const finish = async (): Promise<void> => {
     await voice.end();
     await session.finish();
@@ -152,7 +150,7 @@ function Pen() {
       <OtherOutings current={session.outing.id} />
       <div className="flex gap-2 lg:col-start-1">
         <Clock />
-        <Verdict onOpen={() => setPanel(panel === "why" ? null : "why")} />
+        <Verdict words={words} onOpen={() => setPanel(panel === "why" ? null : "why")} />
       </div>
       <div className="lg:col-start-1">
         {session.plan.checkUp ? (
@@ -170,6 +168,7 @@ function Pen() {
       </div>
       <div className="relative flex flex-1 flex-col gap-1.5 lg:col-start-2 lg:row-span-3 lg:row-start-1">
         <SideRow />
+        <LineRow words={words} />
         <div className="flex flex-1 flex-col *:flex-1">
           <FeelPad cursor={cursor} onPress={press} />
         </div>
@@ -177,15 +176,7 @@ function Pen() {
         {hurtFor === null ? (
           <AnswerRow />
         ) : (
-          <HurtRow
-            key={hurtFor}
-            onHurt={() => {
-              session.correct(hurtFor, { with: { personHurt: true, severity: 3 } });
-              setHurtFor(null);
-              setPanel("hurt");
-            }}
-            onNobody={forgetHurt}
-          />
+          <HurtRow key={hurtFor} mishap={hurtFor} onHurt={() => setPanel("hurt")} onDone={forgetHurt} />
         )}
         <Tools open={panel} onOpen={openMore} onMishap={mishap} />
         {panel === "why" && <WhyPanel words={words} onClose={close} />}
@@ -193,9 +184,15 @@ function Pen() {
         {panel === "hurt" && <HurtPanel onClose={close} />}
         {panel === "helper" && <HelperPanel onClose={close} />}
         {panel === "settings" && <SettingsPanel onClose={close} />}
-        {(panel === "ease" || panel === "strain" || panel === "fright") && (
-          <Panel title={QUICK_TITLES[panel]} onClose={close}>
-            <QuickPanel name={panel} onDone={close} />
+        {panel === "signs" && (
+          <Panel title="What was seen?" onClose={close}>
+            <SignsPanel onDone={close} />
+          </Panel>
+        )}
+        {panel === "fault" && <FaultPanel words={words} onClose={close} />}
+        {panel === "fright" && (
+          <Panel title="How big was it?" onClose={close}>
+            <QuickPanel name="fright" onDone={close} />
           </Panel>
         )}
         {panel === "more" && (
@@ -227,27 +224,6 @@ const fetchReview = (): Promise<boolean> =>
   );
 
 const LOCK = "still-pine.rail-lock";
-const QUICK_TITLES = { ease: "Of ease", strain: "Of strain", fright: "How big was it?" } as const;
-
-const HURT_ASKED_MS = 20_000;
-
-/** A mishap is noted already; this only lets more be told, goes away by itself and moves nothing on the screen. */
-function HurtRow({ onHurt, onNobody }: { onHurt: () => void; onNobody: () => void }) {
-  useEffect(() => {
-    const timer = setTimeout(onNobody, HURT_ASKED_MS);
-    return () => clearTimeout(timer);
-  }, [onNobody]);
-  return (
-    <div role="status" className="grid grid-cols-[3fr_1fr] gap-1.5">
-      <button type="button" onClick={onHurt} className="pen-button border-clay bg-clay text-xl text-on-pine">
-        Noted. A person is hurt
-      </button>
-      <button type="button" onClick={onNobody} className="pen-button text-lg">
-        nobody
-      </button>
-    </div>
-  );
-}
 
 /** What was planned, and what was taken up besides. */
 function useSteps(session: PenSession): readonly string[] {

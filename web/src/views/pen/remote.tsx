@@ -6,12 +6,15 @@ const PAD: readonly (readonly string[])[] = [
   ["4", "5", "6", "ArrowUp"],
   ["1", "2", "3", "ArrowDown"],
   ["0", ".", "Enter", "ArrowLeft"],
+  ["Insert", "Home", "z", "x"],
 ];
 const SHOWN: Record<string, string> = {
   PageUp: "◁",
   ArrowUp: "▲",
   ArrowDown: "▼",
   ArrowLeft: "◀",
+  Insert: "−",
+  Home: "＋",
   Enter: "Enter",
 };
 

@@ -58,6 +58,17 @@ export function SideRow() {
   );
 }
 
+/** A leg in two lines: four of them stand in one row. */
+function LegName({ side }: { side: SideKey }) {
+  const [first, second] = SIDE_NAMES[side].split(" ");
+  return (
+    <span className="text-left text-[17px] leading-tight">
+      {first} <br />
+      {second}
+    </span>
+  );
+}
+
 interface SideButtonProps {
   step: StepId;
   side: SideKey;
@@ -76,12 +87,12 @@ function SideButton({ step, side, isHere, isLeg, onPress }: SideButtonProps) {
       type="button"
       aria-pressed={isHere}
       onClick={onPress}
-      className="pen-button px-2.5 text-xl aria-pressed:border-pine aria-pressed:bg-pine aria-pressed:text-on-pine"
+      className="pen-button px-2 text-xl aria-pressed:border-pine aria-pressed:bg-pine aria-pressed:text-on-pine"
     >
       <span className="block w-full">
         <span className="pen-still h-14">
           <span className="flex h-full items-center justify-between gap-1 whitespace-nowrap">
-            {SIDE_NAMES[side]}
+            {isLeg ? <LegName side={side} /> : SIDE_NAMES[side]}
             <span className="flex items-center gap-1 text-[17px]">
               {isDone && <Check size={20} strokeWidth={3} aria-label="line reached" />}
               {isLeg ? `${good}` : `${good} of ${count}`}
@@ -110,7 +121,7 @@ export function AnswerRow() {
           type="button"
           aria-pressed={armed === answer}
           onClick={() => session.answer(answer, onceOnly)}
-          className="pen-button px-0 text-[17px] aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-paper"
+          className="pen-button px-0 text-[16px] aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-paper"
         >
           {answer}
         </button>

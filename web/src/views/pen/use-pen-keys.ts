@@ -2,6 +2,7 @@ import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react
 import { findStep, phaseWordsOf, type Program } from "@still-pine/core/programs";
 import { type Mood, type Phase, SEVERITIES, type EventBody } from "@still-pine/core/record";
 import { actionOf, type PenAction } from "../../pen/keys";
+import { frightOf, move, toRung, turnChip } from "../../pen/moves";
 import type { PenSession } from "../../pen/session";
 import type { Cell } from "../../pen/snapshot";
 import type { PenSettings } from "../../pen/settings";
@@ -105,7 +106,7 @@ function act(action: PenAction, held: Held): void {
     const digit = Number(action.slice("digit-".length));
     if (pending === "fright") {
       const size = SEVERITIES.find((one) => one === digit);
-      if (size !== undefined) enter({ type: "startle", size });
+      if (size !== undefined) enter(frightOf(session, size));
       held.setPending(null);
     } else if (typeof pending === "number" || !hasPhase) {
       const cell = { ...(typeof pending === "number" ? { phase: pending } : {}), mood: digit as Mood };
@@ -135,14 +136,23 @@ function act(action: PenAction, held: Held): void {
     case "against":
       session.answer(action, settings.onceOnly);
       return;
+    case "rung-up":
+    case "rung-down":
+      toRung(session, action === "rung-up" ? 1 : -1);
+      return;
+    case "chip-1":
+    case "chip-2":
+    case "chip-3":
+      turnChip(session, Number(action.slice("chip-".length)) - 1);
+      return;
     case "side":
       session.changeSide();
       return;
     case "next":
-      session.move(1, steps);
+      move(session, 1, steps);
       return;
     case "back":
-      session.move(-1, steps);
+      move(session, -1, steps);
       return;
     case "rest":
       session.rest();

@@ -1,9 +1,11 @@
 import { clsx } from "clsx";
 import { ArrowRight, CloudOff, CornerUpLeft, DoorOpen, Flag, Pause, type LucideIcon } from "lucide-react";
-import { isUnknown } from "@still-pine/core/programs";
+import { inDialect, isUnknown, type Dialect } from "@still-pine/core/programs";
 import { adviceInWords, VERB_WORDS, type Verb } from "@still-pine/core/outing";
 import { PenRing } from "../../marks/pen-ring";
 import { minutesAt } from "@still-pine/core/outing";
+import { plain } from "../../parts/choice-words";
+import { useLadderTexts } from "../../parts/use-ladder-texts";
 import { useSending } from "../../outbox/use-sending";
 import { usePen, usePenSettings, usePenTime, useSession } from "./pen-context";
 
@@ -25,34 +27,62 @@ const LOOK: Record<Verb, string> = {
 };
 
 /** The coach's word with its one reason; opened, the entries it rests on. */
-export function Verdict({ onOpen }: { onOpen: () => void }) {
+export function Verdict({ words, onOpen }: { words: Dialect; onOpen: () => void }) {
   const session = useSession();
+  const texts = useLadderTexts(usePen((_, { here }) => here.step));
   const advice = usePen((snapshot) => snapshot.advice);
   const [{ coach }] = usePenSettings();
   // Safety needs no program, and is said as ever.
   if (isUnknown(session.plan.program) && advice.reason === "start")
-    return <p className="flex-1 self-center text-lg">His program is not here: no coach. What you press is kept.</p>;
-  if (coach === "off") return <p className="flex-1 self-center text-lg">The coach is off.</p>;
+    return <NoCoach>His program is not here: no coach. What you press is kept.</NoCoach>;
+  if (coach === "off") return <NoCoach>The coach is off.</NoCoach>;
   const Icon = VERB_ICONS[advice.verb];
+  const rungWords = advice.rung === undefined ? null : (texts.rungs[advice.rung] ?? plain(advice.rung));
+  const toRung = rungWords && `${advice.verb === "go-back" ? "Back to" : "On to"}: ${inDialect(rungWords, words)}.`;
   return (
     <button
       type="button"
       onClick={onOpen}
-      className={clsx("h-31 min-w-0 flex-1 rounded-xl border-3 px-3 text-left lg:h-68", LOOK[advice.verb])}
+      className={clsx("h-22 min-w-0 flex-1 rounded-xl border-3 px-2.5 text-left lg:h-68 lg:px-3", LOOK[advice.verb])}
     >
       <span role="status" aria-label="The coach" className="block">
-        <span className="pen-still h-28 lg:h-64">
+        <span className="pen-still h-20 lg:h-64">
           <span className="flex h-full flex-col justify-center">
-            <span className="flex items-center gap-2 text-3xl font-bold whitespace-nowrap lg:text-5xl">
-              <Icon size={32} className="lg:size-12" strokeWidth={3} aria-hidden="true" /> {VERB_WORDS[advice.verb]}
+            <span className="flex items-center gap-2 text-2xl leading-7 font-bold whitespace-nowrap lg:text-5xl lg:leading-none">
+              <Icon size={26} className="shrink-0 lg:size-12" strokeWidth={3} aria-hidden="true" />
+              {VERB_WORDS[advice.verb]}
+              <Name />
             </span>
-            <span className="block text-[17px] leading-tight font-semibold lg:mt-2 lg:text-2xl">
+            <span className="block text-[16px] leading-[1.08] font-semibold lg:mt-2 lg:text-2xl lg:leading-tight">
               {adviceInWords(advice, session.plan.program)}
+              {toRung !== null && ` ${toRung}`}
             </span>
           </span>
         </span>
       </span>
     </button>
+  );
+}
+
+function NoCoach({ children }: { children: string }) {
+  return (
+    <div className="flex-1 self-center text-lg">
+      <b className="flex text-[16px]">
+        <Name />
+      </b>
+      <p>{children}</p>
+    </div>
+  );
+}
+
+/** Whose outing it is, beside the coach's word where the ring has no room for it. */
+function Name() {
+  const { outing } = useSession();
+  return (
+    <span className="ms-auto flex min-w-0 items-center gap-1 text-[15px] font-semibold lg:hidden">
+      <span className="truncate">{outing.horseName}</span>
+      <Waiting />
+    </span>
   );
 }
 
@@ -67,7 +97,7 @@ export function Clock() {
   const isWorkNearer = working / plan.caps.workingMinutes > inHand / plan.caps.inHandMinutes;
   return (
     <div className="shrink-0">
-      <div className="pen-still h-31 w-28 lg:h-68 lg:w-60">
+      <div className="pen-still h-22 w-22 lg:h-68 lg:w-60">
         <div className="flex flex-col items-center">
           <PenRing
             startedAt={Date.parse(plan.startedAt)}
@@ -76,9 +106,9 @@ export function Clock() {
             now={now}
             spurts={spurts}
             running={running}
-            className="size-26 lg:size-60"
+            className="size-22 lg:size-60"
           />
-          <b className="flex max-w-28 items-center gap-1 text-[16px] leading-tight lg:max-w-60 lg:text-2xl">
+          <b className="hidden max-w-60 items-center gap-1 text-2xl leading-tight lg:flex">
             <span className="truncate">{session.outing.horseName}</span>
             <Waiting />
           </b>

@@ -4,6 +4,7 @@ import { Link, useParams } from "react-router";
 import { findStep, nameIn } from "@still-pine/core/programs";
 import { joinOuting } from "../../pen/join";
 import { followPeers, type Connection } from "../../pen/peers";
+import { noteMishap } from "../../pen/moves";
 import { PenSession } from "../../pen/session";
 import { keepAwake } from "../../pen/feedback";
 import { shortly } from "../../pen/words";
@@ -12,11 +13,14 @@ import { sendingInWords } from "../../outbox/trouble-words";
 import { shownTime, useSending } from "../../outbox/use-sending";
 import { followSystem } from "../../shell/theme";
 import { ExerciseStrip } from "../pen/exercise-strip";
+import { HurtRow } from "../pen/hurt-row";
 import { FeelPad } from "../pen/feel-pad";
+import { LineRow } from "../pen/line-row";
 import { PenContext, usePen, usePenSettings, useSession } from "../pen/pen-context";
 import { AnswerRow, LastEntry, SideRow } from "../pen/rows";
-import { QuickPanel } from "../pen/tools";
-import { OtherPanel, Panel, WhyPanel } from "../pen/panels";
+import { FaultPanel } from "../pen/fault-panel";
+import { QuickPanel, SignsPanel } from "../pen/tools";
+import { HurtPanel, OtherPanel, Panel, WhyPanel } from "../pen/panels";
 import { Verdict } from "../pen/verdict";
 import { CalledOut } from "./called-out";
 
@@ -59,14 +63,15 @@ export function RailPage() {
   );
 }
 
-type PanelName = "why" | "other" | "fright" | "ease" | "strain";
-const TITLES = { fright: "How big was it?", ease: "Of ease", strain: "Of strain" } as const;
+type PanelName = "why" | "other" | "fright" | "signs" | "fault" | "hurt";
 
 function Rail() {
   const session = useSession();
   const [{ onceOnly }] = usePenSettings();
   const [connection, setConnection] = useState<Connection>("closed");
   const [panel, setPanel] = useState<PanelName | null>(null);
+  const [hurtFor, setHurtFor] = useState<string | null>(null);
+  const forgetHurt = useCallback((): void => setHurtFor(null), []);
   const [way, setWay] = useState<"called" | "pad">("called");
   const { words, horseName } = session.outing;
   const isEnded = usePen((snapshot) => snapshot.isEndedElsewhere);
@@ -121,13 +126,14 @@ function Rail() {
         </p>
       ) : (
         <div className="flex">
-          <Verdict onOpen={() => setPanel(panel === "why" ? null : "why")} />
+          <Verdict words={words} onOpen={() => setPanel(panel === "why" ? null : "why")} />
         </div>
       )}
       <ExerciseStrip steps={steps} words={words} onAdd={() => setPanel("other")} />
       {way === "called" && <Doing />}
       <div className="relative flex flex-1 flex-col gap-1.5">
         <SideRow />
+        <LineRow words={words} />
         {way === "called" ? (
           <CalledOut onPress={press} />
         ) : (
@@ -137,13 +143,24 @@ function Rail() {
         )}
         <LastEntry digit={null} />
         {way === "called" && <FromThePen />}
-        <AnswerRow />
-        <div className="grid grid-cols-4 gap-1.5">
-          {(["ease", "strain", "fright"] as const).map((name) => (
+        {hurtFor === null ? (
+          <AnswerRow />
+        ) : (
+          <HurtRow key={hurtFor} mishap={hurtFor} onHurt={() => setPanel("hurt")} onDone={forgetHurt} />
+        )}
+        <div className="grid grid-cols-5 gap-1.5">
+          {(["signs", "fault", "fright"] as const).map((name) => (
             <button key={name} type="button" className="pen-button px-0 text-[17px]" onClick={() => setPanel(name)}>
               {name}
             </button>
           ))}
+          <button
+            type="button"
+            className="pen-button border-clay px-0 text-[17px] text-clay"
+            onClick={() => setHurtFor(noteMishap(session, onceOnly) ?? hurtFor)}
+          >
+            mishap
+          </button>
           <button
             type="button"
             className="pen-button px-0 text-[17px] leading-tight"
@@ -154,9 +171,16 @@ function Rail() {
         </div>
         {panel === "why" && <WhyPanel words={words} onClose={close} />}
         {panel === "other" && <OtherPanel words={words} onClose={close} />}
-        {(panel === "fright" || panel === "ease" || panel === "strain") && (
-          <Panel title={TITLES[panel]} onClose={close}>
-            <QuickPanel name={panel} onDone={close} />
+        {panel === "signs" && (
+          <Panel title="What was seen?" onClose={close}>
+            <SignsPanel onDone={close} />
+          </Panel>
+        )}
+        {panel === "hurt" && <HurtPanel onClose={close} />}
+        {panel === "fault" && <FaultPanel words={words} onClose={close} />}
+        {panel === "fright" && (
+          <Panel title="How big was it?" onClose={close}>
+            <QuickPanel name="fright" onDone={close} />
           </Panel>
         )}
       </div>

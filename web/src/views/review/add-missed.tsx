@@ -8,11 +8,11 @@ import {
   type Program,
   type SideKey,
 } from "@still-pine/core/programs";
-import type { Answer, EventBody, StepId } from "@still-pine/core/record";
+import type { Answer, BodyOf, EventBody, StepId } from "@still-pine/core/record";
 import { FeelSquare } from "../../marks/feel-square";
 import { clockOf } from "../../pen/words";
 import { bodyOfPress } from "@still-pine/core/recording";
-import { AnswerChoice, SideChoice } from "../write-up/choices";
+import { AnswerChoice, HowChoice, SideChoice, type HowChanged } from "../write-up/choices";
 import type { ReviewedOuting } from "../../writing/reviewed-outing";
 
 interface AddMissedProps {
@@ -32,7 +32,9 @@ export function AddMissed({ reviewed, words, onAdd }: AddMissedProps) {
   const [stepId, setStep] = useState(worked[0] ?? plan.program.steps[0]?.id ?? "");
   const [wanted, setSide] = useState<SideKey>("near");
   const [answer, setAnswer] = useState<Answer>("gave");
+  const [line, setLine] = useState<HowChanged & { step: StepId }>({ step: stepId });
   const step = findStep(plan.program, stepId);
+  const how = saidOf(line.step === stepId ? line : {});
   const sides = step ? sidesOf(step) : [];
   const side = sides.includes(wanted) ? wanted : (sides[0] ?? "none");
   return (
@@ -54,6 +56,14 @@ export function AddMissed({ reviewed, words, onAdd }: AddMissedProps) {
         {sides.length > 1 && <SideChoice sides={sides} value={side} onChange={setSide} />}
         <AnswerChoice legend="Its answer" value={answer} onChange={setAnswer} />
         {step && (
+          <HowChoice
+            step={step}
+            words={words}
+            said={how}
+            onChange={(changed) => setLine({ step: stepId, ...how, ...changed })}
+          />
+        )}
+        {step && (
           <FeelSquare
             standard={step.standard}
             phaseWords={phaseWordsOf(plan.program)}
@@ -61,7 +71,7 @@ export function AddMissed({ reviewed, words, onAdd }: AddMissedProps) {
             onPress={(feel) => {
               const at = Math.min(endedAt, start + seconds * 1000);
               onAdd(
-                bodyOfPress({ press: "ask", answer, ...feel }, { step: stepId, side }, at),
+                bodyOfPress({ press: "ask", answer, ...feel }, { step: stepId, side, more: saidOf(how) }, at),
                 new Date(at).toISOString(),
               );
               setAnswer("gave");
@@ -71,6 +81,11 @@ export function AddMissed({ reviewed, words, onAdd }: AddMissedProps) {
       </div>
     </details>
   );
+}
+
+/** What was chosen; what is not is unsaid. */
+function saidOf({ rung, setting, fault }: HowChanged): Partial<Pick<BodyOf<"ask">, "rung" | "setting" | "fault">> {
+  return { ...(rung ? { rung } : {}), ...(setting ? { setting } : {}), ...(fault ? { fault } : {}) };
 }
 
 interface StepSelectProps {

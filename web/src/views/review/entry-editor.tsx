@@ -83,6 +83,7 @@ function AskEditor({
       <HowChoice
         step={step}
         words={words}
+        isFormer={(ask.v ?? 1) < RUNGS_SINCE}
         said={(ask.v ?? 1) < RUNGS_SINCE ? { ...ask, rung: undefined } : ask}
         onChange={(changed) => onCorrect("rung" in changed ? { ...changed, v: RUNGS_SINCE } : changed)}
       />

@@ -16,6 +16,7 @@ import { lineInWords } from "../brief/brief-words";
 import { AddMissed } from "./add-missed";
 import { AfterMishap } from "./after-mishap";
 import { EntryEditor } from "./entry-editor";
+import { ForgottenWatches } from "./forgotten-watch";
 import { isShown, Timeline } from "./timeline";
 import { SeenTwice } from "./seen-twice";
 import { useReviewedOuting, type ReviewedOuting } from "../../writing/reviewed-outing";
@@ -81,6 +82,12 @@ export function ReviewPage() {
         </p>
       )}
       <ToTell reviewed={reviewed} yard={yard} onCorrect={(id, change) => correct(id, { with: change })} />
+      <ForgottenWatches
+        reviewed={reviewed}
+        words={yard.words}
+        onAdd={(body, at) => void add(body, at)}
+        onStrike={(id) => correct(id, { void: true })}
+      />
       <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
         <Timeline reviewed={reviewed} words={yard.words} selected={selected} onSelect={setSelected} onDrop={drop} />
         {chosen && (

@@ -2,6 +2,7 @@ import { useId } from "react";
 import { ToggleGroup } from "radix-ui";
 import { ANSWERS, SETTINGS, type Answer, type AskEvent } from "@still-pine/core/record";
 import { inDialect, type Dialect, type SideKey, type Step } from "@still-pine/core/programs";
+import { chipsOf } from "@still-pine/core/programs/chips";
 import { FAULT_WORDS } from "@still-pine/core/programs/fault-words";
 import { sideInWords } from "@still-pine/core/readiness/words";
 import { plain } from "../../parts/choice-words";
@@ -92,6 +93,7 @@ export function HowChoice({
   words,
   said,
   isOfOneAsk = true,
+  isFormer = false,
   onChange,
 }: {
   step: Step;
@@ -99,16 +101,19 @@ export function HowChoice({
   said: How;
   /** Of a series nobody says what spoiled one of it. */
   isOfOneAsk?: boolean;
+  /** It was recorded when nobody could say its rung. */
+  isFormer?: boolean;
   onChange: (changed: HowChanged) => void;
 }) {
   const { rungs, standard } = step.ladder;
-  const { rungs: rungWords, chips, faults } = useLadderTexts(step.id);
+  const { rungs: rungWords, faults } = useLadderTexts(step.id);
   const spoken = (text: string): string => inDialect(text, words);
   return (
     <>
       {rungs.length > 1 && (
         <OneOf
           legend="Rung"
+          unsaid={isFormer ? undefined : "not said: counts as the smallest"}
           options={rungs.map(({ id }, place) => [
             id,
             `${spoken(rungWords[id] ?? plain(id))}${place === standard ? " · standard" : ""}`,
@@ -117,9 +122,10 @@ export function HowChoice({
           onChange={(rung) => onChange({ rung })}
         />
       )}
-      {chips.includes("setting") && (
+      {chipsOf(step).includes("setting") && (
         <OneOf
           legend="Feet"
+          unsaid={isFormer ? undefined : "not said: counts as standing"}
           options={SETTINGS.map((one) => [one, one])}
           value={said.setting}
           onChange={(setting) => onChange({ setting })}
@@ -139,11 +145,14 @@ export function HowChoice({
 
 function OneOf<Value extends string>({
   legend,
+  unsaid = "not said",
   options,
   value,
   onChange,
 }: {
   legend: string;
+  /** What it means that nothing is chosen. */
+  unsaid?: string | undefined;
   options: readonly (readonly [Value, string])[];
   value: Value | undefined;
   onChange: (value: Value | null) => void;
@@ -152,7 +161,7 @@ function OneOf<Value extends string>({
   return (
     <div>
       <p id={id} className="mb-1 font-semibold">
-        {legend} {value === undefined && <span className="font-normal text-faint">not said</span>}
+        {legend} {value === undefined && <span className="font-normal text-faint">{unsaid}</span>}
       </p>
       <ToggleGroup.Root
         type="single"

@@ -17,6 +17,7 @@ import { bodyOfPress } from "@still-pine/core/recording";
 import type { EventBody } from "@still-pine/core/record";
 
 import { lineInWords } from "../brief/brief-words";
+import { HowChoice, type HowChanged } from "./choices";
 import { HOW_MANY, seriesOf, usualCount, type HowMany } from "./series-of";
 
 interface FromThePlanProps {
@@ -30,6 +31,14 @@ interface Place {
   step: Step;
   side: SideKey;
   line: Brief["edge"][number]["line"];
+  /** Id of the rung that was planned. */
+  rung: string | undefined;
+}
+
+/** The rung that today's line is of: its own; of tries the one he begins on; else the standard's. */
+function plannedRung({ ladder }: Step, side: SideKey, { line, from }: Brief["edge"][number]): string | undefined {
+  const begin = from?.[side] ?? ladder.rungs[0]?.id;
+  return line.rung ?? (line.worth === "tried" ? begin : ladder.rungs[ladder.standard]?.id);
 }
 
 const COUNT_MOST = 50;
@@ -40,13 +49,15 @@ const isWithin = ({ standard }: Step, { phase, mood }: { phase?: number; mood: n
 
 /** The outing as it was planned, side by side: one press on the feel square says how it usually was and goes on to the next. */
 export function FromThePlan({ brief, program, yard, onAdd }: FromThePlanProps) {
-  const places: Place[] = [...brief.checkCold, ...brief.edge].flatMap(({ step: id, line }) => {
+  const places: Place[] = [...brief.checkCold, ...brief.edge].flatMap((planned) => {
+    const { step: id, line } = planned;
     const step = findStep(program, id);
-    return step ? sidesOf(step).map((side) => ({ step, side, line })) : [];
+    return step ? sidesOf(step).map((side) => ({ step, side, line, rung: plannedRung(step, side, planned) })) : [];
   });
   const [at, setAt] = useState(0);
   const [how, setHow] = useState<HowMany>("all");
   const [typed, setCount] = useState<number | null>(null);
+  const [put, setPut] = useState<HowChanged>({});
   const place = places[at];
   if (!place)
     return (
@@ -64,11 +75,14 @@ export function FromThePlan({ brief, program, yard, onAdd }: FromThePlanProps) {
       </div>
     );
   const { step, side, line } = place;
+  const rung = put.rung === undefined ? place.rung : (put.rung ?? undefined);
+  const said = { ...(rung === undefined ? {} : { rung }), ...(put.setting ? { setting: put.setting } : {}) };
   const count = typed ?? usualCount(line.count);
   const goTo = (next: number): void => {
     setAt(next);
     setHow("all");
     setCount(null);
+    setPut({});
   };
   const afterStep = places.findIndex((one, index) => index > at && one.step !== step);
   return (
@@ -117,13 +131,20 @@ export function FromThePlan({ brief, program, yard, onAdd }: FromThePlanProps) {
           ))}
         </span>
       </div>
+      <HowChoice
+        step={step}
+        words={yard.words}
+        said={said}
+        isOfOneAsk={false}
+        onChange={(changed) => setPut({ ...put, ...changed })}
+      />
       <FeelSquare
         standard={step.standard}
         phaseWords={phaseWordsOf(program)}
         label={`How it usually was: ${nameIn(step, yard.words)}`}
         onPress={(feel) => {
           const series = seriesOf(count, how, isWithin(step, feel));
-          onAdd(bodyOfPress({ press: "series", ...series, ...feel }, { step: step.id, side }, Date.now()));
+          onAdd(bodyOfPress({ press: "series", ...series, ...feel }, { step: step.id, side, more: said }, Date.now()));
           goTo(at + 1);
         }}
       />

@@ -1,0 +1,168 @@
+import { expect, test, type Page } from "@playwright/test";
+import { addHorse, axeFindings, entriesOnServer, goIn, openCard, untilAnotherPress } from "./pages";
+
+/** The line over the pad, by touch, on a phone held upright. */
+test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
+
+const line = (page: Page) => page.getByRole("group", { name: "How it is asked" });
+const rung = (page: Page) => line(page).getByRole("button", { name: /^Rung:/ });
+const coach = (page: Page) => page.getByRole("status", { name: "The coach" });
+const cell = (page: Page, name: string) => page.getByRole("button", { name: new RegExp(`^${name}(;|$)`) });
+const tap = (page: Page, name: string | RegExp) => page.getByRole("button", { name }).tap();
+const exercise = (page: Page, name: string) =>
+  page.getByRole("group", { name: "Exercises" }).getByRole("button", { name });
+
+/** Buttons of the page that are in sight and smaller than a glove needs. */
+const tooSmall = (page: Page): Promise<string[]> =>
+  page.getByRole("main").evaluate((main) =>
+    [...main.querySelectorAll("button")].flatMap((button) => {
+      const { width, height } = button.getBoundingClientRect();
+      return width > 0 && (width < 63.5 || height < 63.5)
+        ? [`${button.textContent} ${Math.round(width)}x${Math.round(height)}`]
+        : [];
+    }),
+  );
+
+/** The phone sleeps so long, and wakes. */
+async function sleeps(page: Page, time: string): Promise<void> {
+  await page.clock.fastForward(time);
+  await page.evaluate(() => document.dispatchEvent(new Event("visibilitychange")));
+}
+
+test("the line begins at the smallest, goes up by one press as the coach says, turns by one press, and every ask says it", async ({
+  page,
+}) => {
+  const horse = await addHorse(page, "Larch");
+  await openCard(page, horse, ["flag", "yield-hind"]);
+  const outing = await goIn(page);
+  await expect(rung(page)).toHaveAccessibleName("Rung: rolled, touched");
+  await expect(line(page).getByRole("button", { name: "Down a rung" })).toBeDisabled();
+
+  // Three good ones, and the coach names the next rung; the key it means is one press.
+  for (let n = 0; n < 3; n += 1) {
+    await cell(page, "quiet").tap();
+    await untilAnotherPress(page);
+  }
+  await expect(coach(page)).toContainText("On to: rolled, stroked.");
+  await tap(page, "Up a rung");
+  await expect(rung(page)).toHaveAccessibleName("Rung: rolled, stroked");
+  // Standing turns to moving by one press; a part of him opens its list.
+  await tap(page, /^Standing or moving\?/);
+  await expect(line(page).getByRole("button", { name: "Standing or moving? moving" })).toBeVisible();
+  await tap(page, /^Where on him\?/);
+  await expect(page.getByRole("region", { name: "Where on him?" })).toBeVisible();
+  expect(await tooSmall(page)).toEqual([]);
+  await tap(page, "neck");
+  await cell(page, "loose").tap();
+  await untilAnotherPress(page);
+
+  // The other side takes along the place, not the rung; coming back it is as it was.
+  const side = (name: RegExp) => page.getByRole("group", { name: "Side" }).getByRole("button", { name });
+  await side(/^Off/).tap();
+  await expect(rung(page)).toHaveAccessibleName("Rung: rolled, touched");
+  await cell(page, "over").tap();
+  await untilAnotherPress(page);
+  await side(/^Near/).tap();
+  await expect(rung(page)).toHaveAccessibleName("Rung: rolled, stroked");
+  // Down to the one he could stand, by the whole ladder.
+  await rung(page).tap();
+  await page.getByRole("region", { name: "Which rung?" }).getByRole("button", { name: "Half open" }).tap();
+  await expect(rung(page)).toHaveAccessibleName("Rung: half open");
+  expect(await tooSmall(page)).toEqual([]);
+  expect(await axeFindings(page)).toEqual([]);
+
+  // It is there again after a reload, and the server has it with every ask.
+  await page.reload();
+  await expect(rung(page)).toHaveAccessibleName("Rung: half open");
+  const said = async (): Promise<unknown[]> =>
+    (await entriesOnServer(page, horse, outing))
+      .filter(({ type }) => type === "ask")
+      .map(({ v, rung: one, setting, part, mood }) => [v, one, setting, part ?? null, mood]);
+  await expect.poll(said).toEqual([
+    [2, "rolled-touched", "standing", null, 1],
+    [2, "rolled-touched", "standing", null, 1],
+    [2, "rolled-touched", "standing", null, 1],
+    [2, "rolled-stroked", "moving", "neck", 0],
+    [2, "rolled-touched", "standing", "neck", 4],
+  ]);
+});
+
+test("what was wrong is two presses; what a fright became is one; the same again takes it back", async ({ page }) => {
+  const horse = await addHorse(page, "Willow");
+  await openCard(page, horse, ["yield-hind"]);
+  const outing = await goIn(page);
+  await cell(page, "hint, quiet").tap();
+  await tap(page, "fault");
+  await expect(page.getByRole("region", { name: "What was wrong?" })).toContainText("Gave · hint · quiet");
+  expect(await tooSmall(page)).toEqual([]);
+  expect(await axeFindings(page)).toEqual([]);
+  await tap(page, "crosses behind");
+  await tap(page, "fault");
+  await expect(page.getByRole("button", { name: "crosses behind" })).toHaveAttribute("aria-pressed", "true");
+  await tap(page, /^One more bump/);
+  await tap(page, /^One more bump/);
+  await tap(page, "keep 2");
+  await tap(page, "fright");
+  await tap(page, "a jump");
+  await tap(page, "faced it");
+  await tap(page, "held till quiet");
+  expect(await tooSmall(page)).toEqual([]);
+  await tap(page, /^Quiet again/);
+  const said = async (): Promise<unknown[]> =>
+    (await entriesOnServer(page, horse, outing)).flatMap(({ type, fault, helps, held, size, step, side }) =>
+      type === "ask" ? [[fault, helps]] : type === "startle" ? [[size, held, step, side]] : [],
+    );
+  await expect.poll(said).toEqual([
+    ["crosses-behind", 2],
+    [3, "until-quiet", "yield-hind", "near"],
+  ]);
+});
+
+test("something long runs a watch over a locked phone; ended by the horse it is a miss; a forgotten one is asked in the review", async ({
+  page,
+}) => {
+  await page.clock.install();
+  const horse = await addHorse(page, "Rowan");
+  await openCard(page, horse, ["tie", "stand"]);
+  const outing = await goIn(page);
+  const runs = page.getByRole("group", { name: "The watch runs" });
+  await tap(page, "Up a rung");
+  await tap(page, "Start the watch");
+  await page.clock.fastForward("02:30");
+  await expect(runs).toContainText("2:3");
+  await expect(runs).toContainText("2 minutes, a person beside");
+  expect(await tooSmall(page)).toEqual([]);
+  expect(await axeFindings(page)).toEqual([]);
+  await page.reload();
+  await expect(runs).toContainText("2:3");
+  await cell(page, "quiet").tap();
+  await expect(line(page)).toBeVisible();
+  // Standing: he leaves before the person does.
+  await exercise(page, "Stands where put").tap();
+  await tap(page, "Start the watch");
+  await sleeps(page, "00:20");
+  await tap(page, "he ended it");
+  await cell(page, "thought, watchful").tap();
+  await expect(line(page)).toBeVisible();
+  // And one that nobody ends.
+  await tap(page, "Start the watch");
+  await sleeps(page, "00:05");
+  await tap(page, "more");
+  await tap(page, "End the outing");
+  const forgotten = page.getByRole("region", { name: /the watch was started and never ended/ });
+  await forgotten.getByLabel("How long was it really (seconds)").fill("long");
+  await forgotten.getByRole("button", { name: /^phase 0.*mood 1/ }).tap();
+  await expect(forgotten).toContainText("Say how many seconds it was, from 0 to 600.");
+  await forgotten.getByLabel("How long was it really (seconds)").fill("75");
+  await forgotten.getByRole("button", { name: /^phase 0.*mood 1/ }).tap();
+  await expect(forgotten).toHaveCount(0);
+  const said = async (): Promise<unknown[]> =>
+    (await entriesOnServer(page, horse, outing))
+      .filter(({ type }) => type === "ask")
+      .map(({ step, answer, rung: one, dose, endedBy }) => [step, answer, one, dose, endedBy]);
+  await expect.poll(said).toEqual([
+    ["tie", "gave", "2min", 2.5, "person"],
+    ["stand", "none", "1m-10s", 20, "horse"],
+    ["stand", "gave", "1m-60s", 75, "person"],
+  ]);
+});

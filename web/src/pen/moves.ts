@@ -1,0 +1,46 @@
+import { findStep } from "@still-pine/core/programs";
+import { chipsOf } from "@still-pine/core/programs/chips";
+import type { EventBody, Severity, StepId } from "@still-pine/core/record";
+import { bodyOfPress, rungBeside, turned } from "@still-pine/core/recording";
+import type { PenSession } from "./session";
+
+/** One rung up or down the ladder of the exercise at hand, where there is one. */
+export function toRung(session: PenSession, by: 1 | -1): void {
+  const step = findStep(session.plan.program, session.here.step);
+  const rung = step ? rungBeside(step, session.read().line, by) : null;
+  if (rung !== null) session.say({ rung });
+}
+
+/** Turns a chip of the line to its next word. @param at its place, from 0 */
+export function turnChip(session: PenSession, at: number): void {
+  const step = findStep(session.plan.program, session.here.step);
+  const chip = step ? chipsOf(step)[at] : undefined;
+  if (chip) session.say({ [chip]: turned(chip, session.read().line) });
+}
+
+/** In a check-up: to the side or the step the coach names next. */
+export function goNext(session: PenSession): void {
+  const { side, step } = session.read().advice;
+  if (side !== undefined) session.goToSide(side);
+  else if (step !== undefined) session.takeUp(step);
+}
+
+/** To the exercise after or before the one at hand in today's list. */
+export function move(session: PenSession, by: 1 | -1, steps: readonly StepId[]): void {
+  const at = steps.indexOf(session.here.step);
+  const next = steps[(at + by + steps.length) % steps.length];
+  if (next !== undefined) session.takeUp(next);
+}
+
+/** A fright of that size at what is in hand, if anything is: exercise, side and the place of the hide come along. */
+export function frightOf(session: PenSession, size: Severity): EventBody {
+  const { state, line } = session.read();
+  if (state.step === null) return { type: "startle", size };
+  return bodyOfPress({ press: "fright", size }, { ...session.here, more: line }, session.now());
+}
+
+/** Notes a mishap by one press; until it is told how bad it was it counts as bad. @returns its id, or null for the same press twice */
+export function noteMishap(session: PenSession, onceOnly: boolean): string | null {
+  const body = { type: "mishap", kind: "other", severity: 2, personHurt: false, toTell: true } as const;
+  return session.enter(body, onceOnly)?.id ?? null;
+}
