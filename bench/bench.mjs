@@ -13,6 +13,7 @@ import { harnesses } from "./harnesses.mjs";
 import { DISTURBED, inRounds, inTurn, median, ms, paired, timed, watchStolen } from "./measure.mjs";
 import { measurePen } from "./pen.mjs";
 import { measurePhones } from "./phones.mjs";
+import { countPresses } from "./presses.mjs";
 import { writeProofs } from "./proofs.mjs";
 import { largeRecord } from "./record.mjs";
 import { measureSchools } from "./schools.mjs";
@@ -233,6 +234,7 @@ const PARTS = {
     measureSchools(await core(), await road(), report);
     await blockedBySwitch(root, scratch, await road(), report);
   },
+  presses: async () => countPresses(await core(), report),
   merging,
   devices,
   histories,

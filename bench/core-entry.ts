@@ -4,7 +4,7 @@ export { sureOf } from "@still-pine/core/evidence";
 export { gather, gatherOn, judgeFolded, judgeGathered } from "@still-pine/core/readiness";
 export { DEFAULT_NUMBERS, loosePenStart, sidesOf } from "@still-pine/core/programs";
 export { advise, foldOuting, LiveOuting } from "@still-pine/core/outing";
-export { FAMILIES, sumTrials, sureAfter, tryFixedShares, tryJudge } from "@still-pine/core/simulated";
+export { FAMILIES, sumTrials, sureAfter, tryFixedShares, tryJudge, workLive } from "@still-pine/core/simulated";
 export { parseRecord } from "@still-pine/contract/record";
 export { planCheckUp } from "@still-pine/core/checkup";
 export { PROGRAMS, SCHOOLS, STAGES } from "@still-pine/core/programs";

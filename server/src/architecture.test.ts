@@ -72,7 +72,8 @@ const LAYERS: Readonly<Record<string, readonly (readonly string[])[]>> = {
     ["checkup", "troubles"],
     ["outing"],
     ["workload"],
-    ["planning", "simulated"],
+    ["planning"],
+    ["simulated"],
   ],
   contract: [["record"], ["http"], ["views"]],
   server: [

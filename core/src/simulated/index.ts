@@ -2,6 +2,7 @@
 export { buildDemoYard, DEMO_SHOWS, DEMO_YARD } from "./demo-yard";
 export { FAMILIES, PLAIN } from "./families";
 export { sureAfter, tryFixedShares, type FixedShareCount, type FixedSharePlan } from "./fixed-share";
+export { workLive, type LiveRoad, type Presses } from "./live-road";
 export { SimulatedHorse, type Nature, type SimulatedAnswer } from "./horse";
 export { randomFrom, type Random } from "../random";
 export { sumTrials, tryJudge, type SideTrial, type TrialPlan, type TrialSums } from "./trial";
