@@ -90,6 +90,17 @@ export const isTry = ({ answer }: AskEvent, worth: Worth, outings: number): bool
 /** What was in the hand; where it is not said the tool the step is asked with, but for an ask of the former shape. */
 const toolOf = ({ tool, v = 1 }: AskEvent): string => tool ?? (v < LINE_SINCE ? "none" : "unsaid");
 
+/** Whether an ask or a series could say its rung, and leaves it unsaid where that matters: it counts for the smallest. */
+export const isUnsaid = ({ rung, v = 1 }: AskEvent | SeriesEvent, { ladder }: Pick<Step, "ladder">): boolean =>
+  v >= LINE_SINCE && rung === undefined && ladder.standard > 0;
+
+/** Whether he gave it, and something spoiled it: a fault, or a bolt after the release. */
+export const isSpoiled = (event: AskEvent | SeriesEvent, worth: string): boolean =>
+  event.type === "ask" &&
+  event.answer === "gave" &&
+  worth === "miss" &&
+  (event.fault !== undefined || event.after === "bolted");
+
 /** How he went: standing where it is not said, but for an ask of the former shape, which then says neither. */
 export function settingOf({ setting, gait, v = 1 }: AskEvent): Setting | undefined {
   if (v < LINE_SINCE) return setting;

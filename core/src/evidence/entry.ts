@@ -50,3 +50,7 @@ export function countBefore(entries: readonly Entry[], outing: number): number {
 export function isSeriesEvent(event: AskEvent | SeriesEvent): event is SeriesEvent {
   return event.type === "series";
 }
+
+/** Ids of those that were given, by which phases are weighed. */
+export const idsOfGiven = (entries: readonly Entry[]): string[] =>
+  entries.flatMap(({ event }) => (isSeriesEvent(event) || event.answer === "gave" ? [event.id] : []));

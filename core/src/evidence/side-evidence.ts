@@ -188,12 +188,10 @@ export class SideEvidence {
     return creepOf(this.visits, this.numbers);
   }
 
-  /** Ids of the answers given in the last outings, by which phases are weighed; of those still kept. */
-  recentAnswers(count = this.numbers.recent): string[] {
+  /** Asks and series of the last outings, of those still kept. */
+  lateEntries(count = this.numbers.recent): Entry[] {
     const from = this.recent(count)[0]?.outing ?? 0;
-    return this.entries
-      .filter(({ event, outing }) => outing >= from && (isSeriesEvent(event) || event.answer === "gave"))
-      .map(({ event }) => event.id);
+    return this.entries.filter(({ outing }) => outing >= from);
   }
 
   /** Whether the last two outings were free of tight, over and shut down. */

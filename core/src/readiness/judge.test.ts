@@ -11,6 +11,7 @@ import {
   type ShortOuting,
 } from "./cases/notation";
 import firstSteps from "./cases/verdicts.json" with { type: "json" };
+import said from "./cases/said.json" with { type: "json" };
 import wholeRoad from "./cases/whole-road.json" with { type: "json" };
 
 interface Expected {
@@ -79,10 +80,10 @@ const check =
   };
 
 describe("the expected verdicts", () => {
-  const cases = [...firstSteps, ...wholeRoad];
+  const cases = [...firstSteps, ...wholeRoad, ...said];
 
-  it("are at least a hundred and fifty, each with its reason", () => {
-    expect(cases.length).toBeGreaterThanOrEqual(150);
+  it("are at least two hundred and fifty, each with its reason", () => {
+    expect(cases.length).toBeGreaterThanOrEqual(250);
     for (const one of cases) expect(one.why.length).toBeGreaterThan(20);
     expect(new Set(cases.map((one) => one.id)).size).toBe(cases.length);
   });
@@ -116,6 +117,8 @@ describe("the expected verdicts", () => {
       "cold-check-due",
       "needs-slipped",
       "lucky",
+      "unsaid",
+      "spoiled",
       "anticipates",
       "overridden",
       "held",
@@ -136,6 +139,13 @@ describe("the first ten steps, as their first version judges them", () => {
 
 describe("the whole road", () => {
   it.each(wholeRoad as unknown as Case[])("$id: $why", (one) => {
+    expect.hasAssertions();
+    check(loosePenStart, broughtUp)(one);
+  });
+});
+
+describe("an ask that says how it was put", () => {
+  it.each(said as unknown as Case[])("$id: $why", (one) => {
     expect.hasAssertions();
     check(loosePenStart, broughtUp)(one);
   });

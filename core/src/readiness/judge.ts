@@ -1,6 +1,6 @@
 import { dayIn, foldRecord, type Day, type FoldedRecord, type HorseRecord } from "../record";
 import type { JudgeNumbers, Program } from "../programs";
-import type { SideEvidence } from "../evidence";
+import { idsOfGiven, isSpoiled, isUnsaid, type SideEvidence } from "../evidence";
 import { aboutOf, adjustedProgram, type HorseAbout } from "./about";
 import { gather } from "./gather";
 import { elsewhereOf, freshFinding, round, sideFindings } from "./rules";
@@ -250,10 +250,18 @@ function answerFindings(evidence: SideEvidence, numbers: JudgeNumbers): Finding[
       met: false,
       have: round(rise),
       need: numbers.creepRise,
-      evidence: evidence.recentAnswers(numbers.creepOutings),
+      evidence: idsOfGiven(evidence.lateEntries(numbers.creepOutings)),
     });
   for (const code of ["reacts", "dull", "braced"] as const) note(code, evidence.corner(code));
   note("shut-down", evidence.shutDown());
   note("lucky", evidence.lucky());
+  note(
+    "unsaid",
+    evidence.lateEntries().flatMap(({ event }) => (isUnsaid(event, evidence.step) ? [event.id] : [])),
+  );
+  note(
+    "spoiled",
+    evidence.lateEntries().flatMap(({ event, worth }) => (isSpoiled(event, worth) ? [event.id] : [])),
+  );
   return found;
 }

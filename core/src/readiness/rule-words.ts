@@ -96,6 +96,15 @@ export const RULES: Record<FindingCode, RuleWords> = {
     says: () =>
       "A good answer right after none or against is rewarded like any other, and counts when the next one, as light or lighter, is clean too.",
   },
+  unsaid: {
+    title: "Rung not said",
+    says: () => "What nobody said is never taken for the whole: such an entry counts for the smallest rung.",
+  },
+  spoiled: {
+    title: "Spoiled",
+    says: () =>
+      "He gave it, with a fault or a bolt after the release. How well is part of the answer: it counts as a miss.",
+  },
   anticipates: {
     title: "Anticipates",
     says: ({ judge }) => `Named from ${judge.offersAtLeast} offers within the last ${judge.recent} outings.`,

@@ -1,6 +1,6 @@
 import { daysBetween, type Day } from "../record";
 import type { JudgeNumbers } from "../programs";
-import type { Shown, SideEvidence } from "../evidence";
+import { idsOfGiven, type Shown, type SideEvidence } from "../evidence";
 import type { Bar, StepState } from "./states";
 import type { Finding, FindingCode, FindingValue } from "./types";
 
@@ -67,7 +67,7 @@ const SIDE_RULES: readonly SideRule[] = [
     applies: (side) => side.standard.phase !== null,
     isMet: (side) => (side.usualPhase() ?? 0) <= (side.standard.phase ?? 0),
     measure: (side) => ({ have: side.usualPhase(), need: side.standard.phase }),
-    shownBy: (side) => side.recentAnswers(),
+    shownBy: (side) => idsOfGiven(side.lateEntries()),
   },
 ];
 

@@ -35,6 +35,8 @@ export type FindingCode =
   | "cold-check-due"
   | "needs-slipped"
   | "lucky"
+  | "unsaid"
+  | "spoiled"
   | "anticipates"
   | "overridden"
   | "held";

@@ -287,6 +287,10 @@ export function findingInWords(finding: Finding, program: Program): string {
       return `Heavy and tight${side}: braced or afraid. Make it smaller.`;
     case "shut-down":
       return "Shut down: nobody can answer like that. Rest, and a vet's eye if it lasts.";
+    case "unsaid":
+      return `${plural(seen, "entry", "entries")} of late${side} ${seen === 1 ? "says" : "say"} no rung: what is unsaid counts for the smallest.`;
+    case "spoiled":
+      return `${plural(seen, "answer")} of late${side} came, and ${seen === 1 ? "was" : "were"} spoiled by a fault or a bolt: how well is part of the answer.`;
     case "lucky":
       return `${plural(seen, "good answer")} right after a miss${side}, not tested yet: ask again at once, as light or lighter.`;
     default:

@@ -1,7 +1,10 @@
 import {
   addDays,
   type Answer,
+  type AskEvent,
   type BodyOf,
+  type Fault,
+  type Going,
   type HorseRecord,
   type Mood,
   type Part,
@@ -18,9 +21,9 @@ import { everythingUnder, findStep, sideFields, sidesOf, type Program, type Side
 
 const DAY_0 = "2026-01-10";
 const ANSWERS: Record<string, Answer> = { g: "gave", t: "tried", u: "neutral", n: "none", a: "against" };
-const EXTRA = />b|\?[\d.]+|=[\d.]+|![sm]|~[a-z-]+?(?=x\d|$|[>?=!@])|@[a-z-]+?(?=x\d|$|[>?=!~])/g;
+const EXTRA = />b|<[ph]|\?[\d.]+|=[\d.]+|![sm]|[~@*%:^][a-z0-9-]+?(?=x\d|$|[>?=!~@*%:^<])/g;
 const TOKEN = /^([0-4-])([gtuna])([0-4]?)(.*?)(?:x(\d+))?$/;
-const SERIES = /^s(\d+)\/(\d+)([gtuna])([gtuna])([0-4-])([0-4])$/;
+const SERIES = /^s(\d+)\/(\d+)([gtuna])([gtuna])([0-4-])([0-4])(\^[a-z0-9-]+)?$/;
 
 export type ShortOuting = [day: number, asks: string];
 
@@ -38,7 +41,7 @@ const phaseOf = (text: string | undefined): { phase?: Phase } =>
 function readToken(token: string, step: StepId, side: SideKey, stamp: () => { id: string; at: string }): RecordEvent[] {
   const series = SERIES.exec(token);
   if (series) {
-    const [, count, clean, first, worst, phase, mood] = series;
+    const [, count, clean, first, worst, phase, mood, rung] = series;
     return [
       {
         ...stamp(),
@@ -51,6 +54,7 @@ function readToken(token: string, step: StepId, side: SideKey, stamp: () => { id
         worst: ANSWERS[worst ?? ""] ?? "none",
         ...phaseOf(phase),
         mood: Number(mood) as Mood,
+        ...(rung ? rungOf(rung.slice(1)) : {}),
       },
     ];
   }
@@ -58,7 +62,7 @@ function readToken(token: string, step: StepId, side: SideKey, stamp: () => { id
   const extras = ask?.[4] ?? "";
   if (!ask || extras.replaceAll(EXTRA, "") !== "") throw new Error(`not a token: ${token}`);
   const [, phase, answer, mood, , times] = ask;
-  const fields: Partial<BodyOf<"ask">> = Object.assign({}, ...(extras.match(EXTRA) ?? []).map(readExtra));
+  const fields: Partial<AskEvent> = Object.assign({}, ...(extras.match(EXTRA) ?? []).map(readExtra));
   return Array.from({ length: Number(times ?? 1) }, () => ({
     ...stamp(),
     step,
@@ -71,7 +75,10 @@ function readToken(token: string, step: StepId, side: SideKey, stamp: () => { id
   }));
 }
 
-function readExtra(text: string): Partial<BodyOf<"ask">> {
+/** From here on an ask is one of version 2, whose rung is said, or with a dash is not. */
+const rungOf = (value: string): { v: number; rung?: string } => ({ v: 2, ...(value === "-" ? {} : { rung: value }) });
+
+function readExtra(text: string): Partial<AskEvent> {
   const value = text.slice(1);
   switch (text[0]) {
     case ">":
@@ -84,6 +91,16 @@ function readExtra(text: string): Partial<BodyOf<"ask">> {
       return { setting: (value === "m" ? "moving" : "standing") satisfies Setting };
     case "~":
       return { tool: value as Tool };
+    case "^":
+      return rungOf(value);
+    case "*":
+      return { fault: value as Fault };
+    case "%":
+      return { gait: value as Going };
+    case ":":
+      return { purpose: value as "reminder" | "probe" };
+    case "<":
+      return { watch: "a watch", endedBy: value === "p" ? "person" : "horse" };
     default:
       return { part: value as Part };
   }
