@@ -1,12 +1,13 @@
 import { BarChart } from "echarts/charts";
 import { AriaComponent, GridComponent, LegendComponent, TooltipComponent } from "echarts/components";
-import { init, use } from "echarts/core";
+import { use } from "echarts/core";
 import { SVGRenderer } from "echarts/renderers";
-import { useEffect, useMemo, useRef } from "react";
+import { useCallback, useMemo } from "react";
 import type { StepView } from "@still-pine/contract/http";
 import { sideInWords, type CountedAsk, type SideKey } from "@still-pine/core/readiness";
 import { weekdayOf } from "../../parts/days";
 import { tallyAsks, TALLIES } from "./tally";
+import { useChart } from "./use-chart";
 
 use([BarChart, GridComponent, LegendComponent, TooltipComponent, AriaComponent, SVGRenderer]);
 
@@ -16,23 +17,8 @@ const ABOVE_PX = 40;
 /** The asks of a step over its outings, a small chart a side; the table below says the same in words. */
 export function AsksChart({ view }: { view: StepView }) {
   const sides = useMemo(() => Object.keys(view.judgement.sides) as SideKey[], [view]);
-  const place = useRef<HTMLDivElement>(null);
-  useEffect(() => {
-    if (!place.current) return;
-    const chart = init(place.current, null, { renderer: "svg" });
-    chart.setOption(optionFor(view.asks, sides, getComputedStyle(document.documentElement)));
-    const resize = new ResizeObserver(() => chart.resize());
-    resize.observe(place.current);
-    const retheme = new MutationObserver(() =>
-      chart.setOption(optionFor(view.asks, sides, getComputedStyle(document.documentElement))),
-    );
-    retheme.observe(document.documentElement, { attributes: true, attributeFilter: ["data-theme"] });
-    return () => {
-      resize.disconnect();
-      retheme.disconnect();
-      chart.dispose();
-    };
-  }, [view, sides]);
+  const option = useCallback((theme: CSSStyleDeclaration) => optionFor(view.asks, sides, theme), [view, sides]);
+  const place = useChart(option);
   return (
     <section aria-label="Asks over outings">
       <h2 className="mb-1 text-xl">Outing by outing</h2>

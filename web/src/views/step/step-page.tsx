@@ -21,6 +21,8 @@ import { standardInWords } from "./standard";
 
 const AsksChart = lazy(async () => ({ default: (await import("./asks-chart")).AsksChart }));
 
+const RungsChart = lazy(async () => ({ default: (await import("./rungs-chart")).RungsChart }));
+
 /** One step of one horse: what it is, its word with every reason, what would open it, and the asks it rests on. */
 export function StepPage() {
   const programFor = useProgramFor();
@@ -79,6 +81,11 @@ function OneStep({ view, yard, step, program }: OneStepProps) {
           <WhatWouldOpen view={view} />
           <Reasons view={view} step={step} program={program} />
           <StairOfStep view={view} step={step} words={yard.words} />
+          {step.ladder.rungs.length > 1 && view.asks.some(({ event }) => event.rung !== undefined) && (
+            <Suspense>
+              <RungsChart view={view} step={step} words={yard.words} />
+            </Suspense>
+          )}
           {view.asks.length > 0 && (
             <Suspense>
               <AsksChart view={view} />
