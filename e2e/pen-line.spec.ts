@@ -166,3 +166,66 @@ test("something long runs a watch over a locked phone; ended by the horse it is 
     ["stand", "gave", "1m-60s", 75, "person"],
   ]);
 });
+
+test("afterwards the review says rung and feet of one ask, or of all of an exercise and side at once", async ({
+  page,
+}) => {
+  const horse = await addHorse(page, "Hazel");
+  await openCard(page, horse, ["flag"]);
+  const outing = await goIn(page);
+  for (let n = 0; n < 3; n += 1) {
+    await cell(page, "quiet").tap();
+    await untilAnotherPress(page);
+  }
+  await page.getByRole("group", { name: "Side" }).getByRole("button", { name: /^Off/ }).tap();
+  await cell(page, "quiet").tap();
+  await untilAnotherPress(page);
+  await tap(page, "more");
+  await tap(page, "End the outing");
+  const marks = page.getByRole("listbox", { name: "Entries in time" });
+  await expect(marks.getByRole("option")).toHaveCount(4);
+  await marks.focus();
+  await page.keyboard.press("ArrowRight");
+  const chosen = page.getByRole("region", { name: "The chosen entry" });
+  await chosen.getByRole("checkbox", { name: "Say rung and feet of all 3 asks of this exercise and side" }).check();
+  await chosen.getByRole("radio", { name: "moving" }).tap();
+  await expect(chosen.getByRole("radio", { name: "moving" })).toBeChecked();
+  await chosen.getByRole("radio", { name: "half open" }).tap();
+  await expect(chosen.getByRole("radio", { name: "half open" })).toBeChecked();
+  // What spoiled one of them did not spoil the others.
+  await chosen.getByRole("radio", { name: "braces" }).tap();
+  await expect
+    .poll(async () =>
+      (await entriesOnServer(page, horse, outing))
+        .filter(({ type }) => type === "ask")
+        .map(({ side, rung: one, setting, fault }) => [side, one, setting, fault ?? null]),
+    )
+    .toEqual([
+      ["near", "half", "moving", "braces"],
+      ["near", "half", "moving", null],
+      ["near", "half", "moving", null],
+      ["off", "rolled-touched", "standing", null],
+    ]);
+});
+
+test("the line, the watch and what was wrong, by keys alone", async ({ page }) => {
+  const horse = await addHorse(page, "Alder");
+  await openCard(page, horse, ["flag", "stand"]);
+  const outing = await goIn(page);
+  for (const key of ["u", "Home", "Insert", "z", "1", "Delete"]) await page.keyboard.press(key);
+  await expect(page.getByRole("status", { name: "Last entry" })).toContainText("3 braces");
+  for (const key of ["3", "p", "9", "+", "y"]) await page.keyboard.press(key);
+  await expect(page.getByRole("group", { name: "The watch runs" })).toBeVisible();
+  for (const key of ["0", "1"]) await page.keyboard.press(key);
+  await expect(line(page)).toBeVisible();
+  await expect
+    .poll(async () =>
+      (await entriesOnServer(page, horse, outing))
+        .filter(({ type }) => type === "ask")
+        .map(({ step, rung: one, setting, fault, helps, endedBy }) => [step, one, setting, fault, helps, endedBy]),
+    )
+    .toEqual([
+      ["flag", "rolled-stroked", "moving", "braces", 1, undefined],
+      ["stand", "1m-10s", undefined, undefined, undefined, "person"],
+    ]);
+});

@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import { DOUBLE_MS } from "./presses";
-import { toRung, turnChip } from "./moves";
+import { sayFault, toRung, turnChip } from "./moves";
 import type { PenSession } from "./session";
 import { open, pass, settled, setUp, typesOf, type Fillable } from "./testing";
 import { startWatch } from "./watching";
@@ -137,5 +137,27 @@ describe("a watch", () => {
     session.press({ mood: 1 }, true);
     expect(end(session)).not.toHaveProperty("watch");
     expect(end(session)).toMatchObject({ rung: "10min" });
+  });
+});
+
+describe("what was wrong with the last ask, by a digit", () => {
+  it("is one of the step's faults, a bolt, mine, a reminder, a probe or one more bump; anything else is nothing", async () => {
+    const { session } = await open();
+    const faults = ["feet-move", "tilts"] as const;
+    sayFault(session, 1, faults);
+    expect(session.read().last).toBeNull();
+    session.press({ phase: 1, mood: 1 }, true);
+    const said = (digit: number): unknown => {
+      sayFault(session, digit, faults);
+      return session.read().last;
+    };
+    expect(said(2)).toMatchObject({ fault: "tilts" });
+    expect(said(5)).toMatchObject({ fault: "tilts" });
+    expect(said(0)).toMatchObject({ after: "bolted" });
+    said(9);
+    expect(said(9)).toMatchObject({ helps: 2 });
+    expect(said(7)).toMatchObject({ purpose: "reminder" });
+    expect(said(8)).toMatchObject({ purpose: "probe" });
+    expect(said(6)).toMatchObject({ answer: "neutral", rung: "lean" });
   });
 });

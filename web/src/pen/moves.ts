@@ -1,6 +1,6 @@
 import { findStep } from "@still-pine/core/programs";
 import { chipsOf } from "@still-pine/core/programs/chips";
-import type { EventBody, Severity, StepId } from "@still-pine/core/record";
+import { isAsk, type EventBody, type Fault, type Severity, type StepId } from "@still-pine/core/record";
 import { bodyOfPress, rungBeside, turned } from "@still-pine/core/recording";
 import type { PenSession } from "./session";
 
@@ -43,4 +43,31 @@ export function frightOf(session: PenSession, size: Severity): EventBody {
 export function noteMishap(session: PenSession, onceOnly: boolean): string | null {
   const body = { type: "mishap", kind: "other", severity: 2, personHurt: false, toTell: true } as const;
   return session.enter(body, onceOnly)?.id ?? null;
+}
+
+/** What a digit says was wrong with the last ask, or what it was for: 1 to 5 the step's own faults, and the rest for every step. */
+export const FAULT_DIGITS = {
+  0: "bolted after",
+  6: "mine",
+  7: "a reminder",
+  8: "a probe",
+  9: "one more bump",
+} as const;
+
+/**
+ * Says of the last ask what a digit means there; nothing where no ask was recorded, or the step has no such fault.
+ *
+ * @param faults of its step, in their order
+ */
+export function sayFault(session: PenSession, digit: number, faults: readonly Fault[]): void {
+  const { last } = session.read();
+  if (!last || !isAsk(last)) return;
+  const say = (said: Record<string, unknown>): void => session.correct(last.id, { with: said });
+  const fault = faults[digit - 1];
+  if (digit === 0) say({ after: "bolted" });
+  else if (digit === 6) say({ answer: "neutral" });
+  else if (digit === 7) say({ purpose: "reminder" });
+  else if (digit === 8) say({ purpose: "probe" });
+  else if (digit === 9) say({ helps: (last.helps ?? 0) + 1 });
+  else if (fault !== undefined) say({ fault });
 }

@@ -69,13 +69,15 @@ export function useReviewedOuting(horse: HorseId, outing: OutingId) {
     void Promise.resolve().then(load).then(send);
   }, [load, send]);
 
-  /** Adds something to the outing afterwards: kept here, sent, and the verdicts asked anew. */
-  const add = async (body: EventBody, at?: string): Promise<void> => {
-    const event = stamp(body, { isAfterwards: true, ...(at === undefined ? {} : { at }) });
-    const entry: KeptEvent = { horse, outing, event, sent: 0 };
-    const isKept = await keepHere([entry]);
+  /** Adds something to the outing afterwards, all of it or none: kept here, sent, and the verdicts asked anew. */
+  const addAll = async (bodies: readonly EventBody[], at?: string): Promise<void> => {
+    const entries = bodies.map((body): KeptEvent => {
+      const event = stamp(body, { isAfterwards: true, ...(at === undefined ? {} : { at }) });
+      return { horse, outing, event, sent: 0 };
+    });
+    const isKept = await keepHere(entries);
     // A device without room: straight to the server then.
-    setUnkept(!isKept && !(await sendBatch([entry])));
+    setUnkept(!isKept && !(await sendBatch(entries)));
     await load();
     await send();
     if (!isUninitialized) void refetch();
@@ -87,7 +89,9 @@ export function useReviewedOuting(horse: HorseId, outing: OutingId) {
   );
   const refused = loaded?.events.flatMap((one) => one.refused ?? []) ?? [];
   const kept = loaded?.kept ?? null;
-  return { reviewed, kept, view, error, isSent, refused, unkept, add, retry: () => void send().then(() => refetch()) };
+  const add = (body: EventBody, at?: string): Promise<void> => addAll([body], at);
+  const retry = (): void => void send().then(() => refetch());
+  return { reviewed, kept, view, error, isSent, refused, unkept, add, addAll, retry };
 }
 
 /** An outing from what this device keeps of it and what the server has; one of the two may be missing. */

@@ -1,11 +1,15 @@
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { findStep, phaseWordsOf, type Program } from "@still-pine/core/programs";
-import { type Mood, type Phase, SEVERITIES, type EventBody } from "@still-pine/core/record";
+import { FAULT_WORDS } from "@still-pine/core/programs/fault-words";
+import { type Fault, type Mood, type Phase, SEVERITIES, type EventBody } from "@still-pine/core/record";
 import { actionOf, type PenAction } from "../../pen/keys";
-import { frightOf, move, toRung, turnChip } from "../../pen/moves";
+import { useLadderTexts } from "../../parts/use-ladder-texts";
+import { FAULT_DIGITS, frightOf, move, sayFault, toRung, turnChip } from "../../pen/moves";
 import type { PenSession } from "../../pen/session";
 import type { Cell } from "../../pen/snapshot";
 import type { PenSettings } from "../../pen/settings";
+import { startWatch } from "../../pen/watching";
+import { usePen } from "./pen-context";
 
 interface PenKeysProps {
   session: PenSession;
@@ -35,10 +39,11 @@ export function usePenKeys(props: PenKeysProps): { cursor: Cell | null; pending:
     begun.current = now;
     setShown(now);
   }, []);
-  const held = useRef(props);
+  const { faults } = useLadderTexts(usePen((_, { here }) => here.step));
+  const held = useRef({ ...props, faults });
   // A key pressed the moment the pad is seen counts: these are in place before it is drawn.
   useLayoutEffect(() => {
-    held.current = props;
+    held.current = { ...props, faults };
   });
   const { cursor, pending } = shown;
   useEffect(() => {
@@ -53,6 +58,12 @@ export function usePenKeys(props: PenKeysProps): { cursor: Cell | null; pending:
       const isTyping = target?.closest?.("input, textarea, select, [role=slider]");
       if (!settings.keys || isTyping || event.ctrlKey || event.altKey || event.metaKey || event.defaultPrevented)
         return;
+      if (begun.current.pending === "fault" && /^\d$/.test(event.key)) {
+        event.preventDefault();
+        sayFault(held.current.session, Number(event.key), held.current.faults);
+        begin({ pending: null });
+        return;
+      }
       const action = actionOf(settings.keyMap, event.key);
       if (!action) return;
       event.preventDefault();
@@ -67,10 +78,10 @@ export function usePenKeys(props: PenKeysProps): { cursor: Cell | null; pending:
     window.addEventListener("keydown", listen);
     return () => window.removeEventListener("keydown", listen);
   }, [begin]);
-  return { cursor, pending: pendingInWords(pending, props.session.plan.program) };
+  return { cursor, pending: pendingInWords(pending, props.session.plan.program, faults) };
 }
 
-type Pending = "fright" | "finish" | Phase | null;
+type Pending = "fright" | "fault" | "finish" | Phase | null;
 
 /** What was begun with keys and is not an entry yet. */
 interface Begun {
@@ -79,8 +90,13 @@ interface Begun {
 }
 const NOTHING_BEGUN: Begun = { cursor: null, pending: null };
 
-function pendingInWords(pending: Pending, program: Program): string | null {
+function pendingInWords(pending: Pending, program: Program, faults: readonly Fault[]): string | null {
   if (pending === null) return null;
+  if (pending === "fault")
+    return [
+      ...faults.map((fault, at) => `${at + 1} ${FAULT_WORDS[fault]}`),
+      ...Object.entries(FAULT_DIGITS).map(([digit, words]) => `${digit} ${words}`),
+    ].join(", ");
   if (pending === "fright") return "Fright: how big, 1 to 4?";
   if (pending === "finish") return "Once more to end the outing";
   return `Phase ${pending}, ${phaseWordsOf(program)[pending]}; mood?`;
@@ -115,7 +131,7 @@ function act(action: PenAction, held: Held): void {
     } else held.setPending(digit as Phase);
     return;
   }
-  if (action !== "finish") held.setPending(action === "fright" ? "fright" : null);
+  if (action !== "finish") held.setPending(action === "fright" || action === "fault" ? action : null);
   switch (action) {
     case "up":
     case "down":
@@ -167,6 +183,10 @@ function act(action: PenAction, held: Held): void {
       enter({ type: "sign", sign: "head-high" });
       return;
     case "fright":
+    case "fault":
+      return;
+    case "watch":
+      startWatch(session);
       return;
     case "quiet":
       session.quiet();

@@ -35,7 +35,7 @@ export function CalledOut({ onPress }: { onPress: (cell: Cell) => void }) {
         </div>
       )}
       <div role="group" aria-label="How he felt: records the ask" className="grid flex-1 grid-cols-5 gap-1.5">
-        {MOODS.map((mood) => (
+        {MOODS.toReversed().map((mood) => (
           <button
             key={mood}
             type="button"

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import type { YardView } from "@still-pine/contract/http";
 import { findStep, phaseWordsOf, sidesOf, type Dialect, type Program } from "@still-pine/core/programs";
 import { sideOfAsk } from "@still-pine/core/evidence";
@@ -16,12 +17,16 @@ interface EntryEditorProps {
   yard: YardView;
   /** The device it was recorded on, where it has a name. */
   by: string | undefined;
+  /** Ids of all asks of its exercise and side, where it is an ask. */
+  alike: readonly string[];
   onCorrect: (change: Record<string, unknown>) => void;
+  onCorrectAll: (ids: readonly string[], change: Record<string, unknown>) => void;
   onDrop: () => void;
 }
 
 /** The chosen entry: fixed by one press, or dropped. */
-export function EntryEditor({ event, startedAt, program, yard, by, onCorrect, onDrop }: EntryEditorProps) {
+export function EntryEditor({ event, startedAt, program, yard, by, onDrop, ...editing }: EntryEditorProps) {
+  const { onCorrect } = editing;
   const type = eventTypeOf(event.type);
   return (
     <section aria-label="The chosen entry" className="card">
@@ -35,7 +40,7 @@ export function EntryEditor({ event, startedAt, program, yard, by, onCorrect, on
         </button>
       </div>
       {isAsk(event) ? (
-        <AskEditor key={event.id} ask={event} program={program} words={yard.words} onCorrect={onCorrect} />
+        <AskEditor key={event.id} ask={event} program={program} words={yard.words} {...editing} />
       ) : (
         type?.byHand && (
           <EntryForm
@@ -60,8 +65,14 @@ function AskEditor({
   ask,
   program,
   words,
+  alike,
   onCorrect,
-}: { ask: AskEvent; program: Program; words: Dialect } & Pick<EntryEditorProps, "onCorrect">) {
+  onCorrectAll,
+}: { ask: AskEvent; program: Program; words: Dialect } & Pick<
+  EntryEditorProps,
+  "alike" | "onCorrect" | "onCorrectAll"
+>) {
+  const [ofAll, setOfAll] = useState(false);
   const step = findStep(program, ask.step);
   if (!step) return null;
   const sides = sidesOf(step);
@@ -85,8 +96,24 @@ function AskEditor({
         words={words}
         isFormer={(ask.v ?? 1) < RUNGS_SINCE}
         said={(ask.v ?? 1) < RUNGS_SINCE ? { ...ask, rung: undefined } : ask}
-        onChange={(changed) => onCorrect("rung" in changed ? { ...changed, v: RUNGS_SINCE } : changed)}
+        onChange={(changed) => {
+          const change = "rung" in changed ? { ...changed, v: RUNGS_SINCE } : changed;
+          // What spoiled one of them did not spoil the others.
+          if (ofAll && !("fault" in changed)) onCorrectAll(alike, change);
+          else onCorrect(change);
+        }}
       />
+      {alike.length > 1 && (
+        <label className="flex min-h-11 items-center gap-2">
+          <input
+            type="checkbox"
+            className="size-6 accent-pine"
+            checked={ofAll}
+            onChange={(event) => setOfAll(event.target.checked)}
+          />
+          Say rung and feet of all {alike.length} asks of this exercise and side
+        </label>
+      )}
     </div>
   );
 }

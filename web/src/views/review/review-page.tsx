@@ -4,7 +4,7 @@ import { Link, useParams } from "react-router";
 import type { OutingView, YardView } from "@still-pine/contract/http";
 import { findStep, isUnknown, sidesOf } from "@still-pine/core/programs";
 import { isReached, lineFor, tallyOf } from "@still-pine/core/outing";
-import { eventTypeOf } from "@still-pine/core/record";
+import { eventTypeOf, isAsk, type RecordEvent } from "@still-pine/core/record";
 import { sideInWords, stepName } from "@still-pine/core/readiness/words";
 import { useYardQuery } from "../../api";
 import { EntryForm } from "../../entries/entry-form";
@@ -26,7 +26,7 @@ import { NextTime } from "./next-time";
 export function ReviewPage() {
   const { horse = "", outing = "" } = useParams();
   const { data, error: noYard } = useYardQuery();
-  const { reviewed, kept, view, error, isSent, refused, unkept, add, retry } = useReviewedOuting(horse, outing);
+  const { reviewed, kept, view, error, isSent, refused, unkept, add, addAll, retry } = useReviewedOuting(horse, outing);
   const [selected, setSelected] = useState<string | null>(null);
   const yard = data ?? (kept && asKept(kept));
   if (!reviewed || !yard) return <NoDataYet what="the outing" error={error ?? noYard} retry={retry} />;
@@ -97,7 +97,11 @@ export function ReviewPage() {
             program={plan.program}
             yard={yard}
             by={view?.recorders[chosen.device ?? ""]}
+            alike={alikeOf(chosen, events)}
             onCorrect={(change) => correct(chosen.id, { with: change })}
+            onCorrectAll={(ids, change) =>
+              void addAll(ids.map((replaces) => ({ type: "correction", replaces, with: change })))
+            }
             onDrop={() => drop(chosen.id)}
           />
         )}
@@ -125,6 +129,16 @@ export function ReviewPage() {
         </Link>
       </div>
     </div>
+  );
+}
+
+/** Ids of the asks of the same exercise and side, this one among them; none for anything else. */
+function alikeOf(chosen: RecordEvent, events: readonly RecordEvent[]): string[] {
+  if (!isAsk(chosen)) return [];
+  const { step, side, part } = chosen;
+  const isLeg = part === "fore" || part === "hind";
+  return events.flatMap((one) =>
+    isAsk(one) && one.step === step && one.side === side && (!isLeg || one.part === part) ? [one.id] : [],
   );
 }
 
