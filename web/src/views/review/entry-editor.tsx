@@ -5,6 +5,7 @@ import { sideOfAsk } from "@still-pine/core/evidence";
 import { isAsk, type AskEvent, type RecordEvent, eventTypeOf, versionOf } from "@still-pine/core/record";
 import { EntryForm } from "../../entries/entry-form";
 import { FeelSquare } from "../../marks/feel-square";
+import { Tick } from "../../parts/tick";
 import { clockOf, withPlace } from "../../pen/words";
 import { sideFields } from "@still-pine/core/programs";
 
@@ -104,15 +105,11 @@ function AskEditor({
         }}
       />
       {alike.length > 1 && (
-        <label className="flex min-h-11 items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-6 accent-pine"
-            checked={ofAll}
-            onChange={(event) => setOfAll(event.target.checked)}
-          />
-          Say rung and feet of all {alike.length} asks of this exercise and side
-        </label>
+        <Tick
+          label={`Say rung and feet of all ${alike.length} asks of this exercise and side`}
+          checked={ofAll}
+          onChange={setOfAll}
+        />
       )}
     </div>
   );

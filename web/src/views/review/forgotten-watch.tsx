@@ -6,6 +6,7 @@ import { beginLine, bodyOfPress, rungReached, watchUnit, type AskDetails } from 
 import type { OutingState } from "@still-pine/core/outing";
 import { FeelSquare } from "../../marks/feel-square";
 import { Field } from "../../parts/field";
+import { Tick } from "../../parts/tick";
 import type { ReviewedOuting } from "../../writing/reviewed-outing";
 
 interface ForgottenWatchesProps {
@@ -81,15 +82,7 @@ function ForgottenWatch({ watch, reviewed, words, onAdd, onStrike }: ForgottenWa
           onChange={(event) => setTyped(event.target.value)}
         />
       </Field>
-      <label className="flex min-h-11 items-center gap-2">
-        <input
-          type="checkbox"
-          className="size-6 accent-pine"
-          checked={byHorse}
-          onChange={(event) => setByHorse(event.target.checked)}
-        />
-        He ended it, not the person
-      </label>
+      <Tick label="He ended it, not the person" checked={byHorse} onChange={setByHorse} />
       <FeelSquare
         standard={step.standard}
         phaseWords={phaseWordsOf(program)}

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { MISHAPS, SEVERITIES, type MishapKind, type Severity } from "@still-pine/core/record";
+import { Tick } from "../../parts/tick";
 import { Field } from "../../parts/field";
 import type { EventBody } from "@still-pine/core/record";
 
@@ -63,15 +64,7 @@ export function MishapForm({ onAdd }: { onAdd: (entry: EventBody) => void }) {
           />
         </Field>
       </div>
-      <label className="flex min-h-11 items-center gap-3">
-        <input
-          type="checkbox"
-          className="size-5 accent-pine"
-          checked={personHurt}
-          onChange={(event) => setPersonHurt(event.target.checked)}
-        />
-        A person was hurt
-      </label>
+      <Tick label="A person was hurt" checked={personHurt} onChange={setPersonHurt} />
       <button type="button" className="button" onClick={add}>
         Add the mishap
       </button>
