@@ -88,7 +88,7 @@ test("the line begins at the smallest, goes up by one press as the coach says, t
 });
 
 test("what was wrong is two presses; what a fright became is one; the same again takes it back", async ({ page }) => {
-  const horse = await addHorse(page, "Willow");
+  const horse = await addHorse(page, "Quince");
   await openCard(page, horse, ["yield-hind"]);
   const outing = await goIn(page);
   await cell(page, "hint, quiet").tap();
@@ -122,7 +122,7 @@ test("something long runs a watch over a locked phone; ended by the horse it is 
   page,
 }) => {
   await page.clock.install();
-  const horse = await addHorse(page, "Rowan");
+  const horse = await addHorse(page, "Spindle");
   await openCard(page, horse, ["tie", "stand"]);
   const outing = await goIn(page);
   const runs = page.getByRole("group", { name: "The watch runs" });
@@ -170,7 +170,7 @@ test("something long runs a watch over a locked phone; ended by the horse it is 
 test("afterwards the review says rung and feet of one ask, or of all of an exercise and side at once", async ({
   page,
 }) => {
-  const horse = await addHorse(page, "Hazel");
+  const horse = await addHorse(page, "Privet");
   await openCard(page, horse, ["flag"]);
   const outing = await goIn(page);
   for (let n = 0; n < 3; n += 1) {
@@ -209,7 +209,7 @@ test("afterwards the review says rung and feet of one ask, or of all of an exerc
 });
 
 test("the line, the watch and what was wrong, by keys alone", async ({ page }) => {
-  const horse = await addHorse(page, "Alder");
+  const horse = await addHorse(page, "Wayfarer");
   await openCard(page, horse, ["flag", "stand"]);
   const outing = await goIn(page);
   for (const key of ["u", "Home", "Insert", "z", "1", "Delete"]) await page.keyboard.press(key);

@@ -12,6 +12,7 @@ import {
   isRelaxedFrom,
   noted,
   noteFeel,
+  noteHow,
   recentFrom,
   usualPhaseOf,
   weightOf,
@@ -81,6 +82,7 @@ export class SideEvidence {
     this.asked += 1;
     if (event.mood !== undefined && event.mood >= TIGHT) visit.tight = noted(visit.tight, event.id);
     const worth = this.worthOf(event);
+    noteHow(visit, event, worth, this.step);
     const entry: Entry = { event, outing, worth, cold: false, clean: 0, not: 0 };
     this.entries.push(entry);
     if (worth === "neutral" || worth === "practice") return;
@@ -113,6 +115,7 @@ export class SideEvidence {
     const visit = this.visit(outing, day);
     this.asked += event.count;
     if (event.mood !== undefined && event.mood >= TIGHT) visit.tight = noted(visit.tight, event.id);
+    noteHow(visit, event, "series", this.step);
     const { clean, missed } = countInSeries(event, this.step);
     const isPractice = clean + missed === 0;
     const entry: Entry = { event, outing, worth: isPractice ? "practice" : "series", cold: false, clean: 0, not: 0 };
@@ -190,8 +193,7 @@ export class SideEvidence {
 
   /** Asks and series of the last outings, of those still kept. */
   lateEntries(count = this.numbers.recent): Entry[] {
-    const from = this.recent(count)[0]?.outing ?? 0;
-    return this.entries.filter(({ outing }) => outing >= from);
+    return this.entries.slice(countBefore(this.entries, this.recent(count)[0]?.outing ?? 0));
   }
 
   /** Whether the last two outings were free of tight, over and shut down. */

@@ -1,5 +1,6 @@
-import type { JudgeNumbers, Standard } from "../programs";
+import type { JudgeNumbers, Standard, Step } from "../programs";
 import { TIGHT, type AskEvent, type Day, type Phase, type SeriesEvent } from "../record";
+import { isSpoiled, isUnsaid } from "./classify";
 
 /** What one outing showed of one side: its weights, what was tight in it, and where its answers lie on the feel square. */
 export interface Visit {
@@ -14,6 +15,9 @@ export interface Visit {
   counted: boolean;
   tight: readonly string[];
   shutDown: readonly string[];
+  /** What says no rung where it could, and what was given and spoiled. */
+  unsaid: readonly string[];
+  spoiled: readonly string[];
   /** `gave` answers by phase, and by corner of the feel square. */
   gavePhases: number[];
   gave: number;
@@ -41,6 +45,8 @@ export function createVisit(outing: number, day: Day): Visit {
     counted: false,
     tight: NONE,
     shutDown: NONE,
+    unsaid: NONE,
+    spoiled: NONE,
     gavePhases: [0, 0, 0, 0, 0],
     gave: 0,
     lightTight: NONE,
@@ -69,6 +75,12 @@ export function noteFeel(
   if (!isHeavy && mood < TIGHT) return;
   const corner = mood >= TIGHT ? (isHeavy ? "heavyTight" : "lightTight") : mood <= quiet ? "heavyLoose" : null;
   if (corner) for (let n = 0; n < times; n += 1) visit[corner] = noted(visit[corner], id);
+}
+
+/** Notes what says no rung, and what was given and spoiled. */
+export function noteHow(visit: Visit, event: AskEvent | SeriesEvent, worth: string, step: Pick<Step, "ladder">): void {
+  if (isUnsaid(event, step)) visit.unsaid = noted(visit.unsaid, event.id);
+  if (isSpoiled(event, worth)) visit.spoiled = noted(visit.spoiled, event.id);
 }
 
 /** A list of an outing that is still open, with one id more: no one else holds it yet. */

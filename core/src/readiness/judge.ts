@@ -1,6 +1,6 @@
 import { dayIn, foldRecord, type Day, type FoldedRecord, type HorseRecord } from "../record";
 import type { JudgeNumbers, Program } from "../programs";
-import { idsOfGiven, isSpoiled, isUnsaid, type SideEvidence } from "../evidence";
+import { idsOfGiven, type SideEvidence } from "../evidence";
 import { aboutOf, adjustedProgram, type HorseAbout } from "./about";
 import { gather } from "./gather";
 import { elsewhereOf, freshFinding, round, sideFindings } from "./rules";
@@ -255,13 +255,9 @@ function answerFindings(evidence: SideEvidence, numbers: JudgeNumbers): Finding[
   for (const code of ["reacts", "dull", "braced"] as const) note(code, evidence.corner(code));
   note("shut-down", evidence.shutDown());
   note("lucky", evidence.lucky());
-  note(
-    "unsaid",
-    evidence.lateEntries().flatMap(({ event }) => (isUnsaid(event, evidence.step) ? [event.id] : [])),
-  );
-  note(
-    "spoiled",
-    evidence.lateEntries().flatMap(({ event, worth }) => (isSpoiled(event, worth) ? [event.id] : [])),
-  );
+  const recent = evidence.recent();
+  const late = (name: "unsaid" | "spoiled"): string[] => recent.flatMap((visit) => visit[name]);
+  note("unsaid", late("unsaid"));
+  note("spoiled", late("spoiled"));
   return found;
 }
