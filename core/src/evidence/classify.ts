@@ -107,6 +107,9 @@ export function settingOf({ setting, gait, v = 1 }: AskEvent): Setting | undefin
   return setting ?? (gait === undefined ? "standing" : "moving");
 }
 
+/** Whether he cantered, as far as the ask says so; in one of the former shape nobody could. */
+export const isAtCanter = ({ gait, v = 1 }: AskEvent): boolean => v >= LINE_SINCE && gait === "canter";
+
 /** Whether an ask was a reminder or a probe: neither shows anything of a lesson. */
 const isNoLesson = ({ purpose, v = 1 }: AskEvent): boolean =>
   v >= LINE_SINCE && purpose !== undefined && purpose !== "lesson";

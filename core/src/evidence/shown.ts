@@ -1,6 +1,6 @@
 import type { AskEvent } from "../record";
 import type { JudgeNumbers, NeedRef, Step } from "../programs";
-import { settingOf } from "./classify";
+import { isAtCanter, settingOf } from "./classify";
 import type { Visit } from "./visit";
 
 /** What a side has to have been shown clean with, besides often enough: asked for by its own step or by one that rests on it. */
@@ -60,7 +60,7 @@ export function withAsk(shown: Shown, watch: Watch, ask: AskEvent): Shown {
   const { part } = ask;
   const setting = settingOf(ask);
   const isSetting = watch.settings && setting !== undefined && !shown.settings.includes(setting);
-  const isCanter = watch.canter && !shown.canter && ask.gait === "canter" && (ask.v ?? 1) >= 2;
+  const isCanter = watch.canter && !shown.canter && isAtCanter(ask);
   const isPart = part !== undefined && watch.parts.includes(part) && !shown.parts.includes(part);
   if (!isSetting && !isPart && !isCanter) return shown;
   return {

@@ -125,7 +125,7 @@ class Look {
     return null;
   }
 
-  /** An advice to go back or on with the rung it means: the one below, or the one above once two in a row were right. */
+  /** An advice to go back or on with the rung it means: the one below, or the one above once enough in a row were right. */
   onRung(advice: Advice): Advice {
     const { rungs, standard } = this.step.ladder;
     const { last } = this;

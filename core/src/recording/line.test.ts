@@ -106,9 +106,15 @@ describe("what a watch came to", () => {
     expect(rung("share-space", "3m-10s", 300)).toBe("3m-10s");
   });
 
-  it("is more than was meant where he stayed longer, and of two of one length the one that was meant", () => {
-    expect(rung("tie", "2min", 11)).toBe("10min");
+  it("is never more than was meant: a minute above the fence is no minute above him, a long hand on his back no leaning", () => {
+    expect(rung("above", "pen", 60)).toBe("pen");
+    expect(rung("above", "fence", 600)).toBe("fence");
+    expect(rung("lean", "hand", 45)).toBe("hand");
+    expect(rung("tie", "2min", 11)).toBe("2min");
     expect(rung("tie", "10min-moved", 11)).toBe("10min-moved");
+    expect(rung("tie", "of another yard", 11)).toBe("comes-forward");
+    // What is no matter of time is reached as soon as it is there.
+    expect(rung("load", "fore-feet", 0.1)).toBe("fore-feet");
   });
 
   it("is the smallest where it came to none", () => {

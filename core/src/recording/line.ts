@@ -52,8 +52,8 @@ export function watchUnit({ standard: { dose } }: Pick<Step, "standard">): "seco
 }
 
 /**
- * Id of the highest rung that a time has reached, of those measured as the line's rung is; the smallest of the ladder where it came to
- * none. Of two rungs of one length it is the line's own, else the lower.
+ * Id of the highest rung that a time has reached, up to the one that was meant and of those measured as that is; the smallest of the
+ * ladder where it came to none. However long it was, it shows no rung above: on many ladders that one is another thing, not more time.
  *
  * @param amount in the step's unit
  */
@@ -62,11 +62,9 @@ export function rungReached(
   { rung }: AskDetails,
   amount: number,
 ): string | undefined {
-  const own = rungs.find(({ id }) => id === rung);
-  const reached = rungs.filter(({ dose = 0, at }) => dose > 0 && dose <= amount && at === own?.at);
-  const longest = Math.max(...reached.map(({ dose = 0 }) => dose));
-  if (own?.dose !== undefined && own.dose === longest) return own.id;
-  return (reached.find(({ dose }) => dose === longest) ?? rungs[0])?.id;
+  const place = rungs.findIndex(({ id }) => id === rung);
+  const reached = rungs.slice(0, place + 1).findLast(({ dose = 0, at }) => dose <= amount && at === rungs[place]?.at);
+  return (reached ?? rungs[0])?.id;
 }
 
 /** The value a chip of two turns to: from unsaid to the first, then to the other one. */
