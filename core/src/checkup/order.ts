@@ -26,12 +26,29 @@ export function orderStage(tests: readonly Test[], before: Results): Test[] {
   if (tests.length < 2) return [...tests];
   const quick = new Quick(tests, before);
   const samples = samplesOf(tests);
-  const cost = (order: readonly number[]): number =>
-    samples.reduce((sum, answers) => sum + quick.asks(order, answers), 0);
+  const cost = remembered((order, best) => {
+    let sum = 0;
+    for (let at = 0; at < samples.length && sum < best; at += 1) sum += quick.asks(order, samples[at] ?? []);
+    return sum;
+  });
   const place = new Map(tests.map((test, at) => [test, at]));
   const candidates = [tests.map((_, at) => at), sparing(tests, before).map((test) => place.get(test) ?? 0)];
-  const [start] = candidates.toSorted((a, b) => cost(a) - cost(b));
+  const [start] = candidates.toSorted((a, b) => cost(a, Infinity) - cost(b, Infinity));
   return improved(start ?? [], cost).flatMap((at) => tests[at] ?? []);
+}
+
+/** Asks of an order over all samples. @param best one that takes as many or more need not be counted to its end */
+type Cost = (order: readonly number[], best: number) => number;
+
+/** An order is come to again and again, from either side of two that change places. The best so far only ever gets less. */
+function remembered(cost: Cost): Cost {
+  const known = new Map<string, number>();
+  return (order, best) => {
+    const key = String.fromCharCode(...order);
+    const asks = known.get(key) ?? cost(order, best);
+    known.set(key, asks);
+    return asks;
+  };
 }
 
 const SWEEPS = 2;
@@ -39,10 +56,10 @@ const SWEEPS = 2;
 const FAR = 2;
 
 /** One of them is moved to another place as long as that spares asks. */
-function improved(start: readonly number[], cost: (order: readonly number[]) => number): number[] {
+function improved(start: readonly number[], cost: Cost): number[] {
   const far = start.length <= FEW ? start.length : FAR;
   let order = [...start];
-  let best = cost(order);
+  let best = cost(order, Infinity);
   for (let sweep = 0; sweep < SWEEPS; sweep += 1) {
     const before = best;
     for (const test of start) {
@@ -50,7 +67,7 @@ function improved(start: readonly number[], cost: (order: readonly number[]) => 
       for (let to = Math.max(0, at - far); to <= Math.min(order.length - 1, at + far); to += 1) {
         const rest = order.filter((one) => one !== test);
         const other = [...rest.slice(0, to), test, ...rest.slice(to)];
-        const now = cost(other);
+        const now = cost(other, best);
         if (now < best) [order, best] = [other, now];
       }
     }

@@ -15,19 +15,22 @@ const HOLE = 3;
 const SHUT = 4;
 const STATES: Record<Found, number> = { holds: HOLDS, rusty: RUSTY, hole: HOLE, "not-tested": SHUT };
 
+const NONE = new Int16Array(0);
+
 /** A check-up as places in lists, to be gone through some thousand times: the same rules as `nextTest`, a test says so. */
 export class Quick {
   private readonly above: Int16Array[];
   private readonly needs: Int16Array[][][];
   private readonly state: Uint8Array;
+  private readonly held: Uint8Array;
+  private readonly guarded: Uint8Array;
 
   /** @param known what was found before the first ask; a need that is neither listed nor known is not there */
-  constructor(
-    private readonly tests: readonly Test[],
-    known: Results,
-  ) {
+  constructor(tests: readonly Test[], known: Results) {
     const place = new Map(tests.map(({ step }, at) => [step, at]));
     this.state = new Uint8Array(tests.length);
+    this.held = Uint8Array.from(tests, ({ held }) => Number(held));
+    this.guarded = Uint8Array.from(tests, ({ guarded }) => Number(guarded));
     this.above = tests.map(({ step }) =>
       Int16Array.from(tests.flatMap(({ under }, at) => (under.includes(step) ? [at] : []))),
     );
@@ -45,13 +48,13 @@ export class Quick {
 
   /** Asks it takes in an order. @param order places of the tests. @param answers what each would show */
   asks(order: readonly number[], answers: readonly Answer[]): number {
-    const { state, tests } = this;
+    const { state, held } = this;
     state.fill(OPEN);
     let asks = 0;
     let waiting = order.length;
     for (let at = 0; at < order.length; at += 1) {
       const test = order[at] ?? 0;
-      if (state[test] !== OPEN || (tests[test]?.held && this.isSettled(test))) continue;
+      if (state[test] !== OPEN || (held[test] === 1 && this.isSettled(test))) continue;
       const may = this.may(test);
       const answer = answers[test];
       if (may !== "yes" || !answer) {
@@ -69,12 +72,13 @@ export class Quick {
   }
 
   private isSettled(test: number): boolean {
-    for (const one of this.above[test] ?? []) if (this.state[one] === HOLDS) return true;
+    const above = this.above[test] ?? NONE;
+    for (let at = 0; at < above.length; at += 1) if (this.state[above[at] ?? 0] === HOLDS) return true;
     return false;
   }
 
   private may(test: number): "yes" | "wait" | "never" {
-    const guarded = this.tests[test]?.guarded ?? false;
+    const guarded = this.guarded[test] === 1;
     let all: "yes" | "wait" = "yes";
     for (const ways of this.needs[test] ?? []) {
       let best: "yes" | "wait" | "never" = "never";
@@ -91,11 +95,12 @@ export class Quick {
 
   private isThere(way: Int16Array, guarded: boolean): "yes" | "wait" | "never" {
     let all: "yes" | "wait" = "yes";
-    for (const one of way) {
+    for (let at = 0; at < way.length; at += 1) {
+      const one = way[at] ?? 0;
       const state = this.state[one];
       if (state === HOLDS || (state === RUSTY && !guarded)) continue;
       if (state !== OPEN || this.may(one) === "never") return "never";
-      const isHeld = this.tests[one]?.held === true && (!guarded || this.isSettled(one));
+      const isHeld = this.held[one] === 1 && (!guarded || this.isSettled(one));
       if (!isHeld) all = "wait";
     }
     return all;
