@@ -31,29 +31,32 @@ export function HorseMenu({
         <Ellipsis size={isSmall ? 16 : 20} aria-hidden="true" />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="end"
-          sideOffset={4}
-          className="z-10 min-w-52 rounded-xl border border-line bg-sheet p-1 shadow-lg"
-        >
-          <DropdownMenu.Item className={ITEM} asChild>
-            <Link to={`/horses/${encodeURIComponent(horse.id)}/brief`}>Go out</Link>
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={ITEM} asChild>
-            <a href={`/write-up?horse=${encodeURIComponent(horse.id)}`}>Write up an outing</a>
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={ITEM} onSelect={onEdit}>
-            Change name, age or sex
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={ITEM} asChild>
-            <a href={linkTo<"record">("/horses/{horse}/record", { horse: horse.id })} download>
-              Export the record
-            </a>
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={ITEM} onSelect={rest}>
-            Take out of work
-          </DropdownMenu.Item>
-        </DropdownMenu.Content>
+        <div>
+          <div className="fixed inset-0 z-10" aria-hidden="true" />
+          <DropdownMenu.Content
+            align="end"
+            sideOffset={4}
+            className="z-10 min-w-52 rounded-xl border border-line bg-sheet p-1 shadow-lg"
+          >
+            <DropdownMenu.Item className={ITEM} asChild>
+              <Link to={`/horses/${encodeURIComponent(horse.id)}/brief`}>Go out</Link>
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={ITEM} asChild>
+              <a href={`/write-up?horse=${encodeURIComponent(horse.id)}`}>Write up an outing</a>
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={ITEM} onSelect={onEdit}>
+              Change name, age or sex
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={ITEM} asChild>
+              <a href={linkTo<"record">("/horses/{horse}/record", { horse: horse.id })} download>
+                Export the record
+              </a>
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={ITEM} onSelect={rest}>
+              Take out of work
+            </DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </div>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
   );
