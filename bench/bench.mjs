@@ -79,40 +79,41 @@ async function core() {
 
 /** Steps of the road as the large record wants them. */
 async function road() {
-  const { loosePenStart, sidesOf } = await core();
+  const { loosePenStart, sidesOf, chipsOf, CHIP_VALUES } = await core();
   return loosePenStart.steps.map((step) => ({
     id: step.id,
     sides: sidesOf(step),
     hasPhase: step.standard.phase !== null,
+    rungs: step.ladder.rungs.map(({ id }) => id),
+    chips: chipsOf(step).map((name) => [name, CHIP_VALUES[name]]),
+    isTravelled: step.side === "travel",
   }));
 }
 
 /** Judging may take so much of what one more outing costs against the whole. */
 const ONE_MORE_MOST = 0.02;
 
-async function judging() {
-  const { foldRecord, gather, gatherOn, judgeFolded, judgeGathered, loosePenStart, parseRecord } = await core();
-  const record = largeRecord({ asks: 200_000, steps: await road() });
+/** Folds and judges a record against reading its JSON. @returns how long that took, and the record as it was read */
+async function judgeAll(what, record) {
+  const { foldRecord, judgeFolded, loosePenStart } = await core();
   const text = JSON.stringify(record);
   let parsed;
-  const {
-    measured: judge,
-    floor: parse,
-    ratio,
-    spread,
-  } = await inTurn(
+  const { measured, floor, ratio, spread } = await inTurn(
     11,
     () => judgeFolded(foldRecord(parsed ?? (parsed = JSON.parse(text))), loosePenStart, "2026-06-01"),
     () => (parsed = JSON.parse(text)),
   );
-  report(
-    "fold and judge 200,000 asks over the whole road",
-    "JSON.parse of the same record",
-    ms(judge),
-    ms(parse),
-    ratio,
-    1.0,
-    spread,
+  report(what, "JSON.parse of the same record", ms(measured), ms(floor), ratio, 1.0, spread);
+  return { judge: measured, parsed };
+}
+
+async function judging() {
+  const { foldRecord, gather, gatherOn, judgeGathered, loosePenStart, parseRecord } = await core();
+  const record = largeRecord({ asks: 200_000, steps: await road() });
+  const { judge, parsed } = await judgeAll("fold and judge 200,000 asks over the whole road", record);
+  await judgeAll(
+    "fold and judge 200,000 asks that say all of how they were put, with gaits and frames between",
+    largeRecord({ asks: 200_000, steps: await road(), isSaid: true }),
   );
 
   // One more outing on top of all but the last ones, each judged anew.

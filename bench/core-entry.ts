@@ -3,6 +3,7 @@ export { foldRecord } from "@still-pine/core/record";
 export { sureOf } from "@still-pine/core/evidence";
 export { gather, gatherOn, judgeFolded, judgeGathered } from "@still-pine/core/readiness";
 export { DEFAULT_NUMBERS, loosePenStart, sidesOf } from "@still-pine/core/programs";
+export { chipsOf, CHIP_VALUES } from "@still-pine/core/programs/chips";
 export { advise, foldOuting, LiveOuting } from "@still-pine/core/outing";
 export { FAMILIES, sumTrials, sureAfter, tryFixedShares, tryJudge, workLive } from "@still-pine/core/simulated";
 export { parseRecord } from "@still-pine/contract/record";

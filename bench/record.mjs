@@ -5,8 +5,33 @@ function seeded(seed) {
   return () => (state = (state * 48271) % 2147483647) / 2147483647;
 }
 
-/** @param steps of the program, with their sides: [{ id, sides, hasPhase, isMoment }] */
-export function largeRecord({ asks, steps, perOuting = 40, seed = 7 }) {
+/** What an ask of a step says of how it was put: its rung, mostly the highest, and every chip there is. */
+function saidOf({ rungs, chips }, random) {
+  const pick = (list) => list[Math.floor(random() * list.length)];
+  const rung = random() < 0.7 ? rungs.at(-1) : pick(rungs);
+  return {
+    v: 2,
+    ...(rung === undefined ? {} : { rung }),
+    ...Object.fromEntries(chips.map(([name, values]) => [name, pick(values)])),
+  };
+}
+
+/** A gait or a frame on a rein; one in eight spoils something. */
+function goingAt(made, direction, at, day) {
+  const isBad = (made + day) % 8 === 0;
+  return {
+    id: `going-${day}-${made}`,
+    at: new Date(at).toISOString(),
+    ...(made % 2 ? { type: "gait", gait: "trot" } : { type: "frame", frame: isBad ? "hollow" : "stretches" }),
+    direction,
+  };
+}
+
+/**
+ * @param steps of the program, with their sides: [{ id, sides, hasPhase, rungs, chips, isTravelled }]
+ * @param isSaid whether the asks say how they were put, and how he goes is said between them
+ */
+export function largeRecord({ asks, steps, perOuting = 40, seed = 7, isSaid = false }) {
   const random = seeded(seed);
   const outings = [];
   const start = Date.UTC(2006, 0, 2, 9);
@@ -29,7 +54,10 @@ export function largeRecord({ asks, steps, perOuting = 40, seed = 7 }) {
         ...(n % 3 === 0 ? { setting: n % 2 ? "moving" : "standing" } : {}),
         answer,
         mood: random() < 0.9 ? 1 : 2,
+        ...(isSaid ? saidOf(step, random) : {}),
       });
+      if (isSaid && step.isTravelled && n % 4 === 0)
+        events.push(goingAt(events.length, half, at + n * 20_000 + 5000, day));
     }
     outings.push({
       id: `outing-${day}`,
