@@ -253,6 +253,8 @@ export const stepViewSchema = z.object({
         mood: count,
         dose: z.looseObject({ amount: z.number(), unit: text }).nullable(),
         withoutTool: z.boolean().optional(),
+        within: z.number().optional(),
+        lateSpoils: z.boolean().optional(),
       })
       .describe("The standard he is judged by: the program's, with his own laid over it."),
   ),

@@ -51,6 +51,13 @@ const needSchema = z.union([
 ]);
 const nameSchema = z.string().min(1).max(120);
 
+const withinSchema = z
+  .number()
+  .min(0.5)
+  .max(60)
+  .optional()
+  .describe("Seconds from the cue to the first right movement; what takes longer is late.");
+
 const stepSchema = z.strictObject({
   id: idSchema,
   stage: z.literal(STAGES),
@@ -70,6 +77,8 @@ const stepSchema = z.strictObject({
     .optional(),
   kind: z.literal(STEP_KINDS).optional(),
   withoutTool: z.boolean().optional(),
+  within: withinSchema,
+  lateSpoils: z.boolean().optional(),
   needs: z.array(needSchema),
   elsewhere: z.array(z.literal(ELSEWHERES)).optional(),
   still: z.boolean().optional(),
@@ -172,6 +181,8 @@ export const programSchema = z.strictObject({
         phase: z.literal(PHASES).optional(),
         mood: z.literal(MOODS).optional(),
         dose: z.number().gt(0).max(100_000).optional(),
+        within: withinSchema,
+        lateSpoils: z.boolean().optional(),
       }),
     )
     .optional(),

@@ -57,7 +57,7 @@ export function rungOfAsk({ rung, v = 1 }: Pick<AskEvent, "rung" | "v">, { rungs
 /**
  * The one answer to what an ask is worth, for judge, coach, card and check-up.
  * Clean: gave, on the standard's rung or a higher one where the rung is said, phase and mood at most the standard's, dose at least it
- * (within it, where it says so), with no fault that spoiled it, no bolt after the release. A clean ask counts for every rung
+ * (within it, where it says so), with no fault that spoiled it, no bolt after the release, and in time where lateness spoils it. A clean ask counts for every rung
  * under its own; a miss counts for its own rung, not for those under it.
  */
 export function worthOfAsk(ask: AskEvent, { standard, ladder }: Measure): Worth {
@@ -69,16 +69,21 @@ export function worthOfAsk(ask: AskEvent, { standard, ladder }: Measure): Worth 
   if (dose && ask.asked !== undefined && fallsShort(ask.asked, dose)) return "practice";
   // What a person ended short of it was never asked in full.
   if (dose && ask.watch !== undefined && ask.endedBy === "person" && fallsShort(ask.dose ?? 0, dose)) return "practice";
-  if (standard.withoutTool && toolOf(ask) !== "none") return "practice";
+  if (isWithTool(ask, standard)) return "practice";
   const isClean =
     ask.answer === "gave" &&
     ask.after !== "bolted" &&
     ask.fault === undefined &&
+    !(standard.lateSpoils && isLate(ask, standard)) &&
     !(dose && ask.dose !== undefined && fallsShort(ask.dose, dose)) &&
     isWithin(ask.phase, ask.mood, standard);
   if (isClean) return "clean";
   return rung !== null && rung > ladder.standard ? "practice" : "miss";
 }
+
+/** Whether an answer took longer than its step names, as far as anybody timed it. */
+export const isLate = ({ waitSeconds }: AskEvent, { within }: Standard): boolean =>
+  within !== undefined && waitSeconds !== undefined && waitSeconds > within;
 
 /** In so many first outings of a step and side a try counts for nothing against him. */
 const NEW_OUTINGS = 2;
@@ -88,27 +93,33 @@ export const isTry = ({ answer }: AskEvent, worth: Worth, outings: number): bool
   answer === "tried" && worth === "miss" && outings <= NEW_OUTINGS;
 
 /** What was in the hand; where it is not said the tool the step is asked with, but for an ask of the former shape. */
-const toolOf = ({ tool, v = 1 }: AskEvent): string => tool ?? (v < LINE_SINCE ? "none" : "unsaid");
+const toolOf = ({ type, tool, v = 1 }: AskEvent | SeriesEvent): string =>
+  v < LINE_SINCE ? (type === "ask" ? (tool ?? "none") : "none") : (tool ?? "unsaid");
+
+/** Whether it was done with a tool where it has to come without one. A tool in a series of the former shape is nobody's. */
+const isWithTool = (event: AskEvent | SeriesEvent, { withoutTool }: Standard): boolean =>
+  withoutTool === true && toolOf(event) !== "none";
 
 /** Whether an ask or a series could say its rung, and leaves it unsaid where that matters: it counts for the smallest. */
 export const isUnsaid = ({ rung, v = 1 }: AskEvent | SeriesEvent, { ladder }: Pick<Step, "ladder">): boolean =>
   v >= LINE_SINCE && rung === undefined && ladder.standard > 0;
 
-/** Whether he gave it, and something spoiled it: a fault, or a bolt after the release. */
-export const isSpoiled = (event: AskEvent | SeriesEvent, worth: string): boolean =>
+/** Whether he gave it, and something spoiled it: a fault, a bolt after the release, or that it came late where that spoils it. */
+export const isSpoiled = (event: AskEvent | SeriesEvent, worth: string, standard: Standard): boolean =>
   event.type === "ask" &&
   event.answer === "gave" &&
   worth === "miss" &&
-  (event.fault !== undefined || event.after === "bolted");
+  (event.fault !== undefined || event.after === "bolted" || isLate(event, standard));
 
 /** How he went: standing where it is not said, but for an ask of the former shape, which then says neither. */
-export function settingOf({ setting, gait, v = 1 }: AskEvent): Setting | undefined {
-  if (v < LINE_SINCE) return setting;
+export function settingOf({ type, setting, gait, v = 1 }: AskEvent | SeriesEvent): Setting | undefined {
+  // In a series of the former shape that name is nobody's.
+  if (v < LINE_SINCE) return type === "ask" ? setting : undefined;
   return setting ?? (gait === undefined ? "standing" : "moving");
 }
 
 /** Whether he cantered, as far as the ask says so; in one of the former shape nobody could. */
-export const isAtCanter = ({ gait, v = 1 }: AskEvent): boolean => v >= LINE_SINCE && gait === "canter";
+export const isAtCanter = ({ gait, v = 1 }: AskEvent | SeriesEvent): boolean => v >= LINE_SINCE && gait === "canter";
 
 /** Whether an ask was a reminder or a probe: neither shows anything of a lesson. */
 const isNoLesson = ({ purpose, v = 1 }: AskEvent): boolean =>
@@ -116,12 +127,13 @@ const isNoLesson = ({ purpose, v = 1 }: AskEvent): boolean =>
 
 /**
  * How many of a remembered series came clean and how many were misses. The person's own count holds, except that a usual phase or mood
- * over the standard leaves none clean, and a first or worst answer that was a miss leaves at least one miss. On a rung below the standard
- * all of it is practice; on one above it the misses say nothing of the standard.
+ * over the standard leaves none clean, and a first or worst answer that was a miss leaves at least one miss. On a rung below the standard,
+ * or with a tool where it has to come without, all of it is practice; on one above it the misses say nothing of the standard.
  */
 export function countInSeries(series: SeriesEvent, { standard, ladder }: Measure): { clean: number; missed: number } {
   const rung = rungOfAsk(series, ladder);
   if (rung !== null && rung < ladder.standard) return { clean: 0, missed: 0 };
+  if (isWithTool(series, standard)) return { clean: 0, missed: 0 };
   const anyMissed = [series.first, series.worst].some((answer) => answer !== "gave" && answer !== "neutral");
   const most = anyMissed ? series.count - 1 : series.count;
   const clean = isWithin(series.phase, series.mood, standard) ? Math.min(series.clean, most) : 0;
@@ -132,6 +144,7 @@ export function countInSeries(series: SeriesEvent, { standard, ladder }: Measure
 export function isFirstOfSeriesClean(series: SeriesEvent, { standard, ladder }: Measure): boolean | null {
   if (series.first === "neutral") return null;
   const rung = rungOfAsk(series, ladder) ?? ladder.standard;
+  if (isWithTool(series, standard)) return null;
   const isClean = series.first === "gave" && isWithin(series.phase, series.mood, standard);
   return rung < ladder.standard || (!isClean && rung > ladder.standard) ? null : isClean;
 }

@@ -89,6 +89,7 @@ const PLAIN: OutingFacts = {
   shutDown: [],
   eased: false,
   canter: { near: false, off: false },
+  stretched: { near: false, off: false },
   place: "pen",
   person: "A",
 };

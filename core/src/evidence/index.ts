@@ -8,4 +8,5 @@ export { SideEvidence } from "./side-evidence";
 export { idsOfGiven, type Entry, type SavedSide } from "./entry";
 export { NOTHING_SAID, watchOf, type OutingFacts, type Shown, type Watch } from "./shown";
 export type { Corner } from "./visit";
+export { askOfDwell, heardBy } from "./dwell";
 export { stairOf, type ShownOnRung, type Stair } from "./stair";

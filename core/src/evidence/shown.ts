@@ -1,4 +1,4 @@
-import type { AskEvent } from "../record";
+import type { AskEvent, SeriesEvent } from "../record";
 import type { JudgeNumbers, NeedRef, Step } from "../programs";
 import { isAtCanter, settingOf } from "./classify";
 import type { Visit } from "./visit";
@@ -10,6 +10,7 @@ export interface Watch {
   settings: boolean;
   parts: readonly string[];
   canter: boolean;
+  stretch: boolean;
 }
 
 /** What it was shown clean with: names of places and people, at most as many as are asked for, and the rest as it is asked. */
@@ -19,6 +20,8 @@ export interface Shown {
   settings: readonly string[];
   parts: readonly string[];
   canter: boolean;
+  /** He was seen to stretch forward and down. */
+  stretched: boolean;
 }
 
 /** What is said of a whole outing and matters to each side asked in it. */
@@ -28,6 +31,8 @@ export interface OutingFacts {
   eased: boolean;
   /** A canter was seen, loose or on the line and asked for. */
   canter: { near: boolean; off: boolean };
+  /** He was seen to stretch in the work of this step. */
+  stretched: { near: boolean; off: boolean };
   place: string | undefined;
   person: string | undefined;
 }
@@ -37,6 +42,7 @@ export const NOTHING_SAID: OutingFacts = {
   shutDown: [],
   eased: false,
   canter: { near: false, off: false },
+  stretched: { near: false, off: false },
   place: undefined,
   person: undefined,
 };
@@ -49,14 +55,22 @@ export function watchOf(step: Step, refs: readonly NeedRef[]): Watch {
     settings: step.elsewhere.includes("settings") || refs.some((ref) => ref.setting !== undefined),
     parts: [...new Set(refs.flatMap((ref) => ref.parts ?? []))],
     canter: refs.some((ref) => ref.gait === "canter"),
+    stretch: step.elsewhere.includes("stretch"),
   };
 }
 
 /** Before the first clean ask. */
-export const NOTHING_SHOWN: Shown = { places: [], people: [], settings: [], parts: [], canter: false };
+export const NOTHING_SHOWN: Shown = {
+  places: [],
+  people: [],
+  settings: [],
+  parts: [],
+  canter: false,
+  stretched: false,
+};
 
-/** With a clean ask: standing or moving, where on him, and whether it was at a canter. */
-export function withAsk(shown: Shown, watch: Watch, ask: AskEvent): Shown {
+/** With a clean ask, or a series that says it of all its asks: standing or moving, where on him, and whether it was at a canter. */
+export function withAsk(shown: Shown, watch: Watch, ask: AskEvent | SeriesEvent): Shown {
   const { part } = ask;
   const setting = settingOf(ask);
   const isSetting = watch.settings && setting !== undefined && !shown.settings.includes(setting);
@@ -71,16 +85,29 @@ export function withAsk(shown: Shown, watch: Watch, ask: AskEvent): Shown {
   };
 }
 
-/** With an outing in which it came clean: its place, its person, and whether he cantered. */
-export function withVisit(shown: Shown, { place, person, canter = false }: Visit, numbers: JudgeNumbers): Shown {
+/** Notes of an outing what is said of the whole of it, as far as it is asked for. @param way the side of the horse, or none */
+export function noteWhole(visit: Visit, watch: Watch, facts: OutingFacts, way: "near" | "off" | "none"): void {
+  const isOn = ({ near, off }: { near: boolean; off: boolean }): boolean =>
+    way === "none" ? near || off : way === "near" ? near : off;
+  visit.shutDown = facts.shutDown;
+  if (watch.place && facts.place !== undefined) visit.place = facts.place;
+  if (watch.person && facts.person !== undefined) visit.person = facts.person;
+  if (watch.canter && isOn(facts.canter)) visit.canter = true;
+  if (watch.stretch && isOn(facts.stretched)) visit.stretched = true;
+}
+
+/** With an outing in which it came clean: its place, its person, and whether he cantered or stretched. */
+export function withVisit(shown: Shown, visit: Visit, numbers: JudgeNumbers): Shown {
+  const { place, person, canter = false, stretched = false } = visit;
   const { places, people } = shown;
   const isPlace = place !== undefined && places.length < numbers.places && !places.includes(place);
   const isPerson = person !== undefined && people.length < numbers.people && !people.includes(person);
-  if (!isPlace && !isPerson && (!canter || shown.canter)) return shown;
+  if (!isPlace && !isPerson && (!canter || shown.canter) && (!stretched || shown.stretched)) return shown;
   return {
     ...shown,
     places: isPlace ? [...places, place] : places,
     people: isPerson ? [...people, person] : people,
     canter: shown.canter || canter,
+    stretched: shown.stretched || stretched,
   };
 }

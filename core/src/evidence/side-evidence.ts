@@ -1,7 +1,7 @@
 import { TIGHT, type AskEvent, type Day, type Phase, type SeriesEvent } from "../record";
 import type { JudgeNumbers, Standard, Step } from "../programs";
 import { countInSeries, isFirstOfSeriesClean, isTry, worthOfAsk, type Worth } from "./classify";
-import { NOTHING_SHOWN, withAsk, withVisit, type OutingFacts, type Shown, type Watch } from "./shown";
+import { NOTHING_SHOWN, noteWhole, withAsk, withVisit, type OutingFacts, type Shown, type Watch } from "./shown";
 import { isSureEnough, sureOf } from "./sureness";
 import {
   cornerOf,
@@ -130,6 +130,7 @@ export class SideEvidence {
     if (clean > 0 || event.first === "gave")
       noteFeel(visit, event, Math.floor(event.count * this.numbers.seriesWeight), this.standard);
     visit.counted = true;
+    if (clean > 0) this.shown = withAsk(this.shown, this.watch, event);
     entry.clean = clean * this.numbers.seriesWeight;
     entry.not = missed * this.numbers.seriesWeight;
     this.noteLast(true, clean);
@@ -142,11 +143,7 @@ export class SideEvidence {
   close(facts: OutingFacts, way: "near" | "off" | "none"): void {
     const visit = this.open;
     if (!visit) return;
-    const { place, person, canter } = this.watch;
-    visit.shutDown = facts.shutDown;
-    if (place && facts.place !== undefined) visit.place = facts.place;
-    if (person && facts.person !== undefined) visit.person = facts.person;
-    if (canter && (way === "none" ? facts.canter.near || facts.canter.off : facts.canter[way])) visit.canter = true;
+    noteWhole(visit, this.watch, facts, way);
     if (visit.tight.length > 0 || facts.shutDown.length > 0) this.eased = false;
     else if (facts.eased) this.eased = true;
     this.weigh(visit);

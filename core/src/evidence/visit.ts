@@ -1,6 +1,6 @@
 import type { JudgeNumbers, Standard, Step } from "../programs";
 import { TIGHT, type AskEvent, type Day, type Phase, type SeriesEvent } from "../record";
-import { isSpoiled, isUnsaid } from "./classify";
+import { isLate, isSpoiled, isUnsaid } from "./classify";
 
 /** What one outing showed of one side: its weights, what was tight in it, and where its answers lie on the feel square. */
 export interface Visit {
@@ -18,16 +18,20 @@ export interface Visit {
   /** What says no rung where it could, and what was given and spoiled. */
   unsaid: readonly string[];
   spoiled: readonly string[];
+  /** What was given later than its step names, and how many answers anybody timed. */
+  late: readonly string[];
+  timed: number;
   /** `gave` answers by phase, and by corner of the feel square. */
   gavePhases: number[];
   gave: number;
   lightTight: readonly string[];
   heavyLoose: readonly string[];
   heavyTight: readonly string[];
-  /** Where and with whom it was, and whether he was seen to canter, for steps that ask for it. */
+  /** Where and with whom it was, and whether he was seen to canter or to stretch, for steps that ask for it. */
   place?: string;
   person?: string;
   canter?: boolean;
+  stretched?: boolean;
 }
 
 /** Most visits have none of these; one empty list serves them all. */
@@ -47,6 +51,8 @@ export function createVisit(outing: number, day: Day): Visit {
     shutDown: NONE,
     unsaid: NONE,
     spoiled: NONE,
+    late: NONE,
+    timed: 0,
     gavePhases: [0, 0, 0, 0, 0],
     gave: 0,
     lightTight: NONE,
@@ -77,10 +83,19 @@ export function noteFeel(
   if (corner) for (let n = 0; n < times; n += 1) visit[corner] = noted(visit[corner], id);
 }
 
-/** Notes what says no rung, and what was given and spoiled. */
-export function noteHow(visit: Visit, event: AskEvent | SeriesEvent, worth: string, step: Pick<Step, "ladder">): void {
+/** Notes what says no rung, what was given and spoiled, and what came late. */
+export function noteHow(
+  visit: Visit,
+  event: AskEvent | SeriesEvent,
+  worth: string,
+  step: Pick<Step, "ladder" | "standard">,
+): void {
   if (isUnsaid(event, step)) visit.unsaid = noted(visit.unsaid, event.id);
-  if (isSpoiled(event, worth)) visit.spoiled = noted(visit.spoiled, event.id);
+  if (isSpoiled(event, worth, step.standard)) visit.spoiled = noted(visit.spoiled, event.id);
+  if (step.standard.within === undefined || event.type !== "ask" || event.waitSeconds === undefined) return;
+  if (event.answer !== "gave" || worth === "neutral") return;
+  visit.timed += 1;
+  if (isLate(event, step.standard)) visit.late = noted(visit.late, event.id);
 }
 
 /** A list of an outing that is still open, with one id more: no one else holds it yet. */

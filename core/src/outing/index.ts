@@ -6,10 +6,11 @@
 export * from "./types";
 export { advise } from "./advise";
 export { checkUpResults } from "./advise-check-up";
-export { aThirdMore } from "./growth";
+export { aThirdMore, nextStanding, stoodIn, type Stood } from "./growth";
 export { weighAnswer } from "./answers";
 export { Lines, type KeptLines } from "./lines";
 export { pressUnderWatch, watchAt, type AskPress } from "./watching";
+export { gaitTimes, type GaitTime } from "./gait-times";
 export { foldOuting, LiveOuting } from "./live";
 export {
   DEFAULT_LINE,

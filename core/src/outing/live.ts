@@ -7,10 +7,14 @@ import {
   orderEvents,
   pairUp,
   resolveCorrections,
+  saysCarriage,
+  spoiltByCarriage,
   standingEvents,
   type AskEvent,
   type CorrectionEvent,
   type RecordEvent,
+  withCarriage,
+  withFault,
 } from "../record";
 import { startOuting, takeEvent } from "./state";
 import { type OutingState } from "./state-types";
@@ -21,7 +25,7 @@ import type { OutingPlan } from "./types";
  * times of a measured clock set right.
  */
 export function foldOuting(plan: OutingPlan, events: readonly RecordEvent[]): OutingState {
-  const counted = standingEvents(orderEvents(events)).events;
+  const counted = withCarriage(standingEvents(orderEvents(events)).events);
   return counted.reduce((state, event) => takeEvent(state, event, plan), startOuting(plan));
 }
 
@@ -30,6 +34,8 @@ const RECENT = 128;
 const CHECKPOINT = 64;
 /** More asks than two people can tap within the seconds in which one is seen twice. */
 const OPEN_MOST = 64;
+
+const isCarriage = ({ type }: RecordEvent): boolean => type === "frame" || type === "gait";
 
 /**
  * The same outing, one event after another: what an event costs does not grow with the outing. A correction goes back to the
@@ -58,6 +64,10 @@ export class LiveOuting {
   private readonly leftOut = new Set<string>();
   /** Asks of the last seconds that may still be seen by another device. */
   private open: AskEvent[] = [];
+  /** What how he went spoiled, and of which asks. */
+  private spoilt: ReturnType<typeof spoiltByCarriage> = new Map();
+  /** All that was said of how he goes. */
+  private carriage: RecordEvent[] = [];
   /** A clock was measured: times are worked out from the whole. */
   private isMeasured = false;
 
@@ -185,6 +195,8 @@ export class LiveOuting {
       .filter(isAsk)
       .filter(({ id }) => !paired.has(id))
       .slice(-OPEN_MOST);
+    this.carriage = this.events.filter(isCarriage);
+    this.spoilt = this.spoiltNow();
     for (let index = 0; index < this.events.length; index += 1) this.step(index);
     return this.latest;
   }
@@ -208,6 +220,8 @@ export class LiveOuting {
       const place = this.places.get(first.id);
       if (other === first && place !== undefined) this.foldFrom(place);
     }
+    if (isCarriage(event)) this.carriage.push(event);
+    this.spoilAnew();
     // Between them lie only struck-out ones: before each of those it stood as it stands now.
     for (let index = this.valid + 1; index < this.events.length; index += 1) this.step(index);
   }
@@ -238,6 +252,7 @@ export class LiveOuting {
       if (place !== undefined) {
         this.standings.delete(target);
         this.foldFrom(place);
+        this.spoilAnew();
         return;
       }
       passed.add(target);
@@ -271,8 +286,24 @@ export class LiveOuting {
     const now = event && this.standing(event);
     this.valid = index;
     if (!now) return;
-    this.latest = takeEvent(this.latest, now, this.plan);
+    this.latest = takeEvent(this.latest, withFault(now, this.spoilt), this.plan);
     this.top = index;
+  }
+
+  private spoiltNow(): ReturnType<typeof spoiltByCarriage> {
+    const standing = (events: readonly RecordEvent[]): RecordEvent[] =>
+      events.flatMap((event) => this.standing(event) ?? []);
+    return standing(this.carriage).some(saysCarriage) ? spoiltByCarriage(standing(this.events)) : new Map();
+  }
+
+  /** What was said of how he goes, or the spurt it belongs to, has changed: asks before may be spoiled now, or no longer. */
+  private spoilAnew(): void {
+    if (this.carriage.length === 0) return;
+    const before = this.spoilt;
+    this.spoilt = this.spoiltNow();
+    const changed = [...before.keys(), ...this.spoilt.keys()].filter((id) => before.get(id) !== this.spoilt.get(id));
+    const first = Math.min(...changed.map((id) => this.places.get(id) ?? Infinity));
+    if (first <= this.valid) this.foldFrom(first);
   }
 
   private standing(event: RecordEvent): RecordEvent | null {

@@ -1,5 +1,5 @@
 import { type SideKey } from "../programs";
-import { type Mood, type Phase, type StepId } from "../record";
+import { type EventOf, type Mood, type Phase, type StepId } from "../record";
 import { type Answer } from "./answers";
 import type { FinishLine } from "./types";
 
@@ -58,6 +58,14 @@ interface Fright {
   quiet: boolean;
 }
 
+/** A gait he went into, and whether nobody asked for it and he has not come back yet. */
+export interface Going {
+  id: string;
+  gait: EventOf<"gait">["gait"];
+  at: number;
+  isUnasked: boolean;
+}
+
 /** Something that ends the outing, with the entries it rests on. */
 export type EndCause = "person-hurt" | "mishap" | "shut-down" | "tired" | "enough";
 
@@ -73,6 +81,8 @@ export interface OutingState {
   spurts: readonly Spurt[];
   /** Watches that run, earliest first: each of an exercise and side, since when. */
   watches: readonly (Omit<Spurt, "to"> & { id: string })[];
+  /** The gait he goes in, since an entry said so; null where none did in this exercise. */
+  going: Going | null;
   /** Milliseconds of ended spurts in which the feet worked. */
   workingMs: number;
   exercises: Readonly<Record<string, ExerciseState>>;

@@ -1,9 +1,16 @@
 import { findStep, sidesOf, type SideKey, type Step } from "../programs";
 import { MOODS, TIGHT, type AskEvent, type EventOf, type Mood, type RecordEvent, type StepId } from "../record";
-import { sideOfAsk } from "../evidence";
+import { askOfDwell, sideOfAsk } from "../evidence";
 import { weighAnswer, type Answer } from "./answers";
 import type { Exercise, FinishLine, OutingPlan } from "./types";
-import { type Scare, type SideTally, type ExerciseState, type EndCause, type OutingState } from "./state-types";
+import {
+  type Going,
+  type Scare,
+  type SideTally,
+  type ExerciseState,
+  type EndCause,
+  type OutingState,
+} from "./state-types";
 
 export const CALM_ANSWERS = 2;
 const MOODS_WEIGHED = 6;
@@ -26,6 +33,7 @@ export function startOuting(plan: OutingPlan): OutingState {
     spurt: null,
     spurts: [],
     watches: [],
+    going: null,
     workingMs: 0,
     exercises: {},
     lines: Object.fromEntries([
@@ -97,7 +105,7 @@ export function takeEvent(before: OutingState, event: RecordEvent, plan: OutingP
     case "ask":
       return takeAsk(state, event, plan);
     case "spurt":
-      if (event.edge === "end") return endSpurt(state, plan);
+      if (event.edge === "end") return { ...endSpurt(state, plan), going: null };
       return event.step === undefined
         ? state
         : takeUp(state, event.step, sideFor(plan, event.step, event.side, state.side), plan);
@@ -110,6 +118,12 @@ export function takeEvent(before: OutingState, event: RecordEvent, plan: OutingP
       const begun = takeUp(state, event.step, side, plan);
       return { ...begun, watches: [...state.watches, { id: event.id, step: event.step, side, from: at }] };
     }
+    case "dwell": {
+      const stood = askOfDwell(event, event.step === undefined ? undefined : findStep(plan.program, event.step));
+      return stood ? takeAsk(state, stood, plan) : state;
+    }
+    case "gait":
+      return event.seconds === undefined ? { ...state, going: goingOf(event, at) } : state;
     case "offer":
       return changed(state, event.step, (one) => ({ ...one, offers: [...one.offers, event.id] }));
     case "startle":
@@ -137,6 +151,13 @@ const lineOf = ({ v = 1, count, worth, phase, rung, dose }: EventOf<"finish-line
   ...(phase === undefined ? {} : { phase }),
   ...(rung === undefined || v < 2 ? {} : { rung }),
   ...(dose === undefined ? {} : { dose }),
+});
+
+const goingOf = ({ id, gait, unasked }: EventOf<"gait">, at: number): Going => ({
+  id,
+  gait,
+  at,
+  isUnasked: unasked === true,
 });
 
 const legOf = ({ to, part }: EventOf<"side-change">): SideKey => (part ? `${to}-${part}` : to);
@@ -174,6 +195,7 @@ function takeUp(state: OutingState, step: StepId, side: SideKey, plan: OutingPla
     step,
     side,
     spurt: { step, side, from: state.at },
+    going: state.step === step ? ended.going : null,
   };
   return changed(begun, step, (one) => (isAnother ? { ...one, spurts: one.spurts + 1, offers: [] } : one));
 }

@@ -1,5 +1,5 @@
 import { findStep, type Program } from "../programs";
-import { rungReached, timed, watchUnit, type AskLine, type Press } from "../recording";
+import { rungReached, timed, timeUnit, type AskLine, type Press } from "../recording";
 import type { OutingState } from "./state-types";
 
 export type AskPress = Extract<Press, { press: "ask" }>;
@@ -24,7 +24,7 @@ export function pressUnderWatch(
   now: number,
 ): { press: Press; line: AskLine } {
   const step = findStep(program, line.step);
-  const unit = step ? watchUnit(step) : null;
+  const unit = step ? timeUnit(step) : null;
   const watch = watchAt(state, line);
   if (!step || !watch || unit === null) return { press, line };
   const { answer, phase, mood } = press;

@@ -1,6 +1,6 @@
 import { findStep, type Program, type SideKey } from "../programs";
 import { isAsk, isSeries, type FoldedOuting, type Mood, type Phase, type StepId } from "../record";
-import { countInSeries, sideOfAsk, worthOfAsk } from "../evidence";
+import { countInSeries, heardBy, sideOfAsk, worthOfAsk } from "../evidence";
 import type { Exercise, LastTime } from "../outing";
 
 interface Tally {
@@ -26,7 +26,8 @@ export function lastTimeOf(program: Program, outings: readonly FoldedOuting[], s
       tallies.set(side, one);
       return one;
     };
-    for (const event of events) {
+    for (const raw of events) {
+      const event = heardBy(raw, step);
       if ((!isAsk(event) && !isSeries(event)) || event.step !== stepId) continue;
       const side = sideOfAsk(event, step);
       if (side === null) continue;

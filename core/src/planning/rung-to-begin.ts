@@ -1,4 +1,4 @@
-import { asFarAsRung, rungOfAsk, sideOfAsk, worthOfAsk } from "../evidence";
+import { asFarAsRung, heardBy, rungOfAsk, sideOfAsk, worthOfAsk } from "../evidence";
 import type { Exercise } from "../outing";
 import { sidesOf, type SideKey, type Step } from "../programs";
 import type { SideJudgement } from "../readiness";
@@ -30,6 +30,7 @@ export function rungsToBegin(
 function lastReached(step: Step, side: SideKey, outings: readonly Pick<FoldedOuting, "events">[]): number | null {
   for (const { events } of outings.toReversed()) {
     const asks = events
+      .map((event) => heardBy(event, step))
       .filter(isAsk)
       .filter((ask) => ask.step === step.id && sideOfAsk(ask, step) === side)
       .flatMap((ask) => withPlace(ask, step));

@@ -41,6 +41,8 @@ export interface StepFile {
   dose?: Dose;
   kind?: StepKind;
   withoutTool?: boolean;
+  within?: number;
+  lateSpoils?: boolean;
   needs: NeedFile[];
   elsewhere?: Elsewhere[];
   still?: boolean;
@@ -62,6 +64,9 @@ export interface StandardFile {
   phase?: Phase;
   mood?: Mood;
   dose?: number;
+  /** Seconds from the cue to the first right movement. */
+  within?: number;
+  lateSpoils?: boolean;
 }
 
 /** A program as it is written down. */
@@ -233,11 +238,13 @@ function onTheRoad(
 function standardOf(
   { phase, mood, dose }: StepFile,
   own: StandardFile = {},
-): Pick<StepFile, "phase" | "mood" | "dose"> {
+): Pick<StepFile, "phase" | "mood" | "dose" | "within" | "lateSpoils"> {
   return {
     phase: phase === null ? null : (own.phase ?? phase),
     mood: own.mood ?? mood,
     ...(dose ? { dose: { ...dose, amount: own.dose ?? dose.amount } } : {}),
+    ...(own.within === undefined ? {} : { within: own.within }),
+    ...(own.lateSpoils === undefined ? {} : { lateSpoils: own.lateSpoils }),
   };
 }
 
@@ -279,7 +286,7 @@ function goneAbout(
 }
 
 function readStep(file: StepFile, needs: Need[]): Step {
-  const { phase, mood, dose, withoutTool, british } = file;
+  const { phase, mood, dose, withoutTool, within, lateSpoils, british } = file;
   return {
     id: file.id,
     stage: file.stage,
@@ -288,7 +295,14 @@ function readStep(file: StepFile, needs: Need[]): Step {
     side: file.side,
     ends: file.ends,
     kind: file.kind ?? "moment",
-    standard: { phase, mood, dose: dose ?? null, ...(withoutTool ? { withoutTool } : {}) },
+    standard: {
+      phase,
+      mood,
+      dose: dose ?? null,
+      ...(withoutTool ? { withoutTool } : {}),
+      ...(within === undefined ? {} : { within }),
+      ...(within !== undefined && lateSpoils ? { lateSpoils } : {}),
+    },
     needs,
     elsewhere: file.elsewhere ?? [],
     still: file.still ?? false,

@@ -43,7 +43,7 @@ export const DOSE_UNITS = ["seconds", "minutes", "steps", "metres", "degrees", "
 export type DoseUnit = (typeof DOSE_UNITS)[number];
 
 /** Where else a step must have come clean once a side: a second place, a second person, standing and moving. */
-export const ELSEWHERES = ["place", "person", "settings"] as const;
+export const ELSEWHERES = ["place", "person", "settings", "stretch"] as const;
 export type Elsewhere = (typeof ELSEWHERES)[number];
 
 export interface Dose {
@@ -62,6 +62,10 @@ export interface Standard {
   dose: Dose | null;
   /** An ask that used a tool is practice: it has to be there without one. */
   withoutTool?: boolean;
+  /** Seconds from the cue to the first right movement; what takes longer is late. Absent: nobody asks. */
+  within?: number;
+  /** A late answer is not clean. Absent: it is said, and spoils nothing. */
+  lateSpoils?: boolean;
 }
 
 /** A step that another rests on; perhaps only as far as one rung, or shown in one setting, gait or at some places of the hide. */

@@ -7,10 +7,11 @@ import {
   type Day,
   type EventOf,
   type SeriesEvent,
+  type Side,
   type StepId,
 } from "../record";
 import type { JudgeNumbers, Program } from "../programs";
-import { SideEvidence, sideOfAsk, type OutingFacts, type SavedSide } from "../evidence";
+import { askOfDwell, SideEvidence, sideOfAsk, type OutingFacts, type SavedSide } from "../evidence";
 import { aboutOf, isCarried, type HorseAbout } from "./about";
 import { meetsElsewhere } from "./rules";
 import {
@@ -35,7 +36,7 @@ interface SavedStep {
 }
 
 /** Counted up when the judge keeps something else of the past: what was saved before is gathered anew. */
-export const GATHER_VERSION = 4;
+export const GATHER_VERSION = 5;
 
 /** What `gather` knew after some outings, as plain data, to go on from. */
 export interface SavedGathered {
@@ -131,6 +132,17 @@ function noteCanter(
   if (direction !== "near") canter.off = true;
 }
 
+interface Stretched {
+  step: StepId;
+  /** Unsaid: on both. */
+  way: Side | undefined;
+}
+
+function waysOf(stretched: readonly Stretched[], step: StepId): OutingFacts["stretched"] {
+  const own = stretched.filter((one) => one.step === step);
+  return { near: own.some(({ way }) => way !== "off"), off: own.some(({ way }) => way !== "near") };
+}
+
 /** What is known of the side an ask is of; null where it says too little to be one of the step's. */
 function stateOfSide({ step, sides }: StepState, event: AskEvent | SeriesEvent): SideState | null {
   const key = sideOfAsk(event, step);
@@ -145,7 +157,10 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
   const canter = { near: false, off: false };
   /** Steps in whose work a sign of ease was seen: it says nothing of the others. */
   const easedIn: StepId[] = [];
+  /** Where he was seen to stretch, and on which rein. */
+  const stretched: Stretched[] = [];
   let inHand: StepId | null = null;
+  let way: Side | undefined;
   let isCheckUp = false;
   // Asks of one step mostly follow each other.
   let state: StepState | undefined;
@@ -154,13 +169,26 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
       case "ask":
       case "series":
         inHand = event.step;
+        way = event.side;
         if (state?.step.id !== event.step) state = gathered.byId.get(event.step);
         if (!state) continue;
         takeAsk(state, event, since, touched);
         for (const variant of state.variants) takeAsk(variant, event, since, touched);
         break;
+      case "dwell": {
+        const stood = event.step === undefined ? undefined : gathered.byId.get(event.step);
+        const asked = askOfDwell(event, stood?.step);
+        if (!stood || !asked) break;
+        takeAsk(stood, asked, since, touched);
+        for (const variant of stood.variants) takeAsk(variant, asked, since, touched);
+        break;
+      }
       case "spurt":
         inHand = event.edge === "start" ? (event.step ?? inHand) : null;
+        way = event.side ?? way;
+        break;
+      case "side-change":
+        way = event.to;
         break;
       case "offer": {
         const offered = gathered.byId.get(event.step);
@@ -175,6 +203,10 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
       case "gait":
         noteCanter(event, canter);
         break;
+      case "frame":
+        if (event.frame === "stretches" && inHand !== null)
+          stretched.push({ step: inHand, way: event.direction ?? way });
+        break;
       case "check-up":
         isCheckUp = true;
         break;
@@ -183,7 +215,14 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
   }
   if (touched.length === 0) return false;
   for (const worked of touched) {
-    const facts: OutingFacts = { shutDown, eased: easedIn.includes(worked.step.id), canter, place, person };
+    const facts: OutingFacts = {
+      shutDown,
+      eased: easedIn.includes(worked.step.id),
+      canter,
+      stretched: waysOf(stretched, worked.step.id),
+      place,
+      person,
+    };
     worked.workedIn = since;
     worked.mayTurn = true;
     noteOuting(worked, since.outing, gathered.program);

@@ -259,5 +259,10 @@ function answerFindings(evidence: SideEvidence, numbers: JudgeNumbers): Finding[
   const late = (name: "unsaid" | "spoiled"): string[] => recent.flatMap((visit) => visit[name]);
   note("unsaid", late("unsaid"));
   note("spoiled", late("spoiled"));
+  const timed = recent.reduce((sum, visit) => sum + visit.timed, 0);
+  const slow = recent.flatMap((visit) => visit.late);
+  // The usual answer is the middle one of those that were timed.
+  if (slow.length * 2 > timed)
+    found.push({ code: "late", met: false, have: slow.length, need: evidence.standard.within ?? null, evidence: slow });
   return found;
 }

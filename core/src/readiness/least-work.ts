@@ -52,6 +52,7 @@ function searchFor({ state, side, numbers, today, workedBefore }: Search): Least
     settings: elsewhere.some(({ what }) => what === "settings")
       ? (["standing", "moving"] as const).filter((one) => !shown.settings.includes(one))
       : [],
+    stretch: elsewhere.some(({ what }) => what === "stretch"),
     ease: missing.includes("not-proven-relaxed"),
   };
   const outingsAtLeast = Math.max(1, further("place", numbers.places), further("person", numbers.people));

@@ -1,6 +1,13 @@
-import { gatesOf, type Program, type Step } from "../programs";
+import { gatesOf, type Elsewhere, type Program, type Step } from "../programs";
 import type { FindingCode } from "./types";
 import { percent } from "./words";
+
+const ELSEWHERE_SAYS: Readonly<Record<Elsewhere, string>> = {
+  place: "with a second place",
+  person: "with a second person",
+  settings: "standing and once moving",
+  stretch: "in an outing in which he was seen to stretch forward and down",
+};
 
 interface RuleWords {
   title: string;
@@ -59,7 +66,7 @@ export const RULES: Record<FindingCode, RuleWords> = {
   elsewhere: {
     title: "Elsewhere",
     says: (_program, { elsewhere }) =>
-      `Once clean on each side ${elsewhere.map((what) => (what === "settings" ? "standing and once moving" : `with a second ${what}`)).join(", and ")}.`,
+      `Once clean on each side ${elsewhere.map((what) => ELSEWHERE_SAYS[what]).join(", and ")}.`,
   },
   fresh: {
     title: "Fresh",
@@ -104,6 +111,11 @@ export const RULES: Record<FindingCode, RuleWords> = {
     title: "Spoiled",
     says: () =>
       "He gave it, with a fault or a bolt after the release. How well is part of the answer: it counts as a miss.",
+  },
+  late: {
+    title: "Late",
+    says: (_program, { standard: { within = 0, lateSpoils = false } }) =>
+      `Of the answers that were timed in the last outings more than half took longer than ${within} s from the cue to the first right movement. ${lateSpoils ? "A late one is not clean." : "It is said, and spoils nothing."}`,
   },
   anticipates: {
     title: "Anticipates",

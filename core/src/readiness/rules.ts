@@ -1,5 +1,5 @@
 import { daysBetween, type Day } from "../record";
-import type { JudgeNumbers } from "../programs";
+import type { Elsewhere, JudgeNumbers } from "../programs";
 import { idsOfGiven, type Shown, type SideEvidence } from "../evidence";
 import type { Bar, StepState } from "./states";
 import type { Finding, FindingCode, FindingValue } from "./types";
@@ -115,21 +115,31 @@ function isMet(rule: SideRule, side: SideEvidence, numbers: JudgeNumbers, bar: B
 
 /** One thing rule 6 asks for, and how much of it there is. */
 export interface ElsewhereMeasure extends Measure {
-  what: "place" | "person" | "settings";
+  what: Elsewhere;
   met: boolean;
 }
 
-/** Rule 6 for one side: a second place, a second person, standing and moving; what the step asks for of these. */
+/** Rule 6 for one side: a second place, a second person, standing and moving, a stretch; what the step asks for of these. */
 export function elsewhereOf(state: StepState, shown: Shown, numbers: JudgeNumbers): ElsewhereMeasure[] {
   return state.step.elsewhere.map((what) => {
-    const [have, need] =
-      what === "place"
-        ? [shown.places, numbers.places]
-        : what === "person"
-          ? [shown.people, numbers.people]
-          : [shown.settings, 2];
+    const [have, need] = haveAndNeed(what, shown, numbers);
     return { what, met: have.length >= need, have: { what, shown: [...have] }, need };
   });
+}
+
+function haveAndNeed(what: Elsewhere, shown: Shown, { places, people }: JudgeNumbers): [readonly string[], number] {
+  switch (what) {
+    case "place":
+      return [shown.places, places];
+    case "person":
+      return [shown.people, people];
+    case "settings":
+      return [shown.settings, 2];
+    case "stretch":
+      return [shown.stretched ? ["stretches"] : [], 1];
+    default:
+      return what satisfies never;
+  }
 }
 
 /** Whether rule 6 is met; `alone` where only the second person is missing. */

@@ -83,7 +83,7 @@ export class Opener {
 
   private takesAsks(state: StepState, side: SideState): boolean {
     const work = this.workOn(state, side);
-    return work !== null && work.asks + work.places + work.people + work.settings.length > 0;
+    return work !== null && work.asks + work.places + work.people + work.settings.length + Number(work.stretch) > 0;
   }
 
   /** Asks a step still takes, with all it rests on. */
@@ -137,7 +137,7 @@ export class Opener {
     if (this.isSteady(state, side)) return [];
     const work = this.workOn(state, side);
     if (!work) return [];
-    const { places, people, settings, ease } = work;
+    const { places, people, settings, stretch, ease } = work;
     const on = (code: FindingCode, count: number, what?: string): Action => ({
       code,
       ...(side.side === "none" ? {} : { side: side.side }),
@@ -148,6 +148,7 @@ export class Opener {
       ...(places > 0 ? [on("elsewhere", places, "place")] : []),
       ...(people > 0 ? [on("elsewhere", people, "person")] : []),
       ...(settings.length > 0 ? [on("elsewhere", settings.length, settings.join(" and "))] : []),
+      ...(stretch ? [on("elsewhere", 1, "stretch")] : []),
       ...(ease ? [on("not-proven-relaxed", 1)] : []),
     ];
     const isDue = side.evidence.fresh.isCheckDue(this.today, hasGateAhead(state, this.about));
@@ -159,7 +160,7 @@ export class Opener {
   /** Asks and days as the fewest things to say. */
   private ownActions(
     { step }: StepState,
-    { missing, asks, days, later, places, people, settings, ease }: LeastWork,
+    { missing, asks, days, later, places, people, settings, stretch, ease }: LeastWork,
   ): { code: FindingCode; count: number; what?: string }[] {
     const needed = missing.filter((code): code is FindingCode => code !== "not-proven-relaxed");
     if (needed.length === 0) return [];
@@ -169,7 +170,7 @@ export class Opener {
     const byAsks: FindingCode = has("light") && !has("clean-share") ? "light" : "clean-share";
     if (step.kind !== "moment" && has("clean-share")) return [{ code: "clean-share", count: days, what: "days" }];
     // Asks in other places, settings or with a sign of ease are clean asks too.
-    const carried = Math.max(places, people, settings.length, ease ? 1 : 0);
+    const carried = Math.max(places, people, settings.length, stretch || ease ? 1 : 0);
     if (!spread && asks <= carried) return [];
     if (asks > Math.max(days, carried))
       return [{ code: byAsks, count: asks }, ...(spread ? [{ code: byDays, count: days }] : [])];

@@ -37,6 +37,7 @@ export type FindingCode =
   | "lucky"
   | "unsaid"
   | "spoiled"
+  | "late"
   | "anticipates"
   | "overridden"
   | "held";
@@ -153,5 +154,6 @@ export interface LeastWork {
   places: number;
   people: number;
   settings: readonly Setting[];
+  stretch: boolean;
   ease: boolean;
 }

@@ -179,6 +179,7 @@ function elsewhereInWords(what: string | undefined, count: number, side: string)
     return count > 1 ? `clean once${side} in each of two places` : `clean once${side} in another place`;
   if (what === "person")
     return count > 1 ? `clean once${side} for each of two people` : `clean once${side} for another person`;
+  if (what === "stretch") return `stretching forward and down, seen once${side} when it comes clean`;
   return `clean once${side} ${what === "standing and moving" ? "standing and once moving" : what}`;
 }
 
@@ -291,6 +292,8 @@ export function findingInWords(finding: Finding, program: Program): string {
       return `${plural(seen, "entry", "entries")} of late${side} ${seen === 1 ? "says" : "say"} no rung: what is unsaid counts for the smallest.`;
     case "spoiled":
       return `${plural(seen, "answer")} of late${side} came, and ${seen === 1 ? "was" : "were"} spoiled by a fault or a bolt: how well is part of the answer.`;
+    case "late":
+      return `Late${side}: ${plural(seen, "answer")} of late took longer than ${String(need)} s from the cue to the first right movement.`;
     case "lucky":
       return `${plural(seen, "good answer")} right after a miss${side}, not tested yet: ask again at once, as light or lighter.`;
     default:
@@ -323,6 +326,8 @@ function elsewhereSeen(have: Finding["have"], met: boolean, side: string): strin
     return met
       ? `Clean standing and moving${side}.`
       : `Clean${side} only ${shown[0] ?? "where nobody said whether he stood or moved"}; standing and moving are asked.`;
+  if (what === "stretch")
+    return met ? `Seen to stretch forward and down${side}.` : `Not yet seen to stretch forward and down${side}.`;
   const kind = what === "place" ? "place" : "person";
   return met
     ? `Clean${side} with a second ${kind}: ${names}.`

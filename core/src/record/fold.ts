@@ -1,4 +1,5 @@
 import type { OutingId } from "./ids";
+import { withCarriage } from "./carriage";
 import { resolveCorrections, type Corrections } from "./corrections";
 import { dayIn, type Day } from "./day";
 import { compareInstants, orderEvents } from "./order";
@@ -14,7 +15,7 @@ export interface FoldedOuting {
   head: OutingHead;
   /** The yard's day on which it began; all its asks belong to that day. */
   day: Day;
-  /** What counts, corrections applied, in effective order, each once. */
+  /** What counts, corrections applied, in effective order, each once; on an ask that how he went spoiled that fault. */
   events: readonly RecordEvent[];
   /** Everything that was ever recorded, corrections included, in effective order. */
   history: readonly RecordEvent[];
@@ -71,7 +72,8 @@ function foldOne(
   corrections: Corrections | null,
   timeZone: string,
 ): { folded: FoldedOuting; pairs: readonly Pair[] } {
-  const { events, pairs } = standingEvents(history, corrections);
+  const { events: counted, pairs } = standingEvents(history, corrections);
+  const events = withCarriage(counted);
   const { id, events: _events, ...said } = outing;
   const head = headOf(said, events);
   const { startedAt, endedAt } = head;

@@ -27,5 +27,6 @@ export {
 export { FIXED_FIELDS, resolveCorrections, type Corrections, type Standing } from "./corrections";
 export { compareEvents, isClockSkew, measuredClocks, measuredTimes, orderEvents } from "./order";
 export { arePair, pairUp, type Pair } from "./pairs";
+export { saysCarriage, spoiltByCarriage, withCarriage, withFault } from "./carriage";
 export { headOf, standingEvents, type StandingEvents } from "./standing-events";
 export { compareOutings, foldRecord, type FoldedOuting, type FoldedRecord } from "./fold";

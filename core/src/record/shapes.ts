@@ -11,6 +11,8 @@ export const SINCE_TWO: Readonly<Record<string, readonly string[]>> = {
   startle: ["step"],
   "finish-line": ["rung"],
   watch: LINE,
+  gait: ["back"],
+  dwell: ["step", "rung", "mood", "endedBy"],
 };
 
 /** What can say how it was put says version 2 even where it says nothing of it: then that is unsaid. */

@@ -205,6 +205,8 @@ export const HEADGEARS = [
 export const PLACES_ABOUT = ["front", "shoulder", "girth", "flank", "hip", "behind"] as const;
 
 export const GAITS = ["halt", "walk", "trot", "canter"] as const;
+/** How he came back from a gait that was not asked for. */
+export const WAYS_BACK = ["brought", "himself"] as const;
 export const WAYS_OF_WORK = ["loose", "line", "ridden"] as const;
 export const FRAMES = ["stretches", "hollow", "behind-the-vertical", "trails-behind", "braces-downward"] as const;
 export const EDGES = ["start", "end"] as const;

@@ -1,3 +1,4 @@
+export { gaitBeside } from "./gaits";
 export {
   beginLine,
   changeLine,
@@ -6,6 +7,7 @@ export {
   lineOnSide,
   rungBeside,
   rungReached,
+  timeUnit,
   turned,
   watchUnit,
   type LineChange,

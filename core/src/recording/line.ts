@@ -51,6 +51,10 @@ export function watchUnit({ standard: { dose } }: Pick<Step, "standard">): "seco
   return dose?.unit === "seconds" && dose.amount >= WATCH_FROM ? "seconds" : null;
 }
 
+/** The unit in which the time of a step is told; null for one that is measured otherwise. */
+export const timeUnit = ({ standard: { dose } }: Pick<Step, "standard">): "seconds" | "minutes" | null =>
+  dose?.unit === "minutes" || dose?.unit === "seconds" ? dose.unit : null;
+
 /**
  * Id of the highest rung that a time has reached, up to the one that was meant and of those measured as that is; the smallest of the
  * ladder where it came to none. However long it was, it shows no rung above: on many ladders that one is another thing, not more time.

@@ -31,6 +31,35 @@ describe("the event a press records", () => {
     });
   });
 
+  it("a gait or a frame is of the rein of the line, and says no more than was said", () => {
+    const off: AskLine = { step: "circle-trot", side: "off", more: { rung: "3" } };
+    expect(bodyOfPress({ press: "gait", gait: "trot", work: "line" }, off, NOW)).toEqual({
+      type: "gait",
+      gait: "trot",
+      direction: "off",
+      work: "line",
+    });
+    expect(bodyOfPress({ press: "gait", gait: "canter", unasked: true, work: undefined }, whole, NOW)).toEqual({
+      type: "gait",
+      gait: "canter",
+      unasked: true,
+    });
+    expect(bodyOfPress({ press: "frame", frame: "hollow" }, near, NOW)).toEqual({
+      type: "frame",
+      frame: "hollow",
+      direction: "near",
+    });
+  });
+
+  it("one brought back says of the gait how long it was, and how he came back", () => {
+    const press = { press: "came-back", gait: "g", at: NOW - 6_400, back: "brought" } as const;
+    expect(bodyOfPress(press, near, NOW)).toEqual({
+      type: "correction",
+      replaces: "g",
+      with: { back: "brought", seconds: 6 },
+    });
+  });
+
   it("a remembered series has its counts and its usual feel", () => {
     const press = { press: "series", count: 6, clean: 5, first: "gave", worst: "tried", mood: 1 } as const;
     expect(bodyOfPress(press, near, NOW)).toEqual({

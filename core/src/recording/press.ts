@@ -49,6 +49,12 @@ export type Press =
   | { press: "offer" }
   /** He took fright: at what is at hand, on the side and at the place of the hide that the line says. */
   | { press: "fright"; size: BodyOf<"startle">["size"] }
+  /** He goes in another gait, on the rein of the line; `unasked` where nobody asked for it. */
+  | ({ press: "gait" } & Pick<BodyOf<"gait">, "gait" | "unasked" | "work">)
+  /** He came back, at the press, from a gait that nobody asked for and that began at `at`, in milliseconds since 1970. */
+  | { press: "came-back"; gait: string; at: number; back: NonNullable<BodyOf<"gait">["back"]> }
+  /** How he carries himself, on the rein of the line. */
+  | ({ press: "frame" } & Pick<BodyOf<"frame">, "frame" | "work">)
   /** Something long is begun: from now on it is timed. */
   | { press: "watch" }
   /**
@@ -63,6 +69,13 @@ export type Press =
 
 /** The side of a line where it names one. */
 const halfOf = (side: SideKey): { side?: Side } => (side === "none" ? {} : { side: sideFields(side).side });
+
+/** The rein of a line: near is to the left. */
+const reinOf = (side: SideKey): Pick<BodyOf<"gait">, "direction"> =>
+  side === "none" ? {} : { direction: side.startsWith("near") ? "near" : "off" };
+
+const defined = <Said extends object>(said: Said): Said =>
+  Object.fromEntries(Object.entries(said).filter(([, value]) => value !== undefined)) as Said;
 
 /**
  * The event a press records: the one way from a hand to the record, for the pen, the rail, a remote, the review, the write-up and
@@ -96,6 +109,20 @@ export function bodyOfPress(press: Press, { step, side, more }: AskLine, now: nu
     case "fright": {
       const zone = ZONES.find((one) => one === more?.part);
       return { type: "startle", step, ...halfOf(side), ...(zone ? { zone } : {}), size: press.size };
+    }
+    case "gait": {
+      const { press: _gait, ...said } = press;
+      return { type: "gait", ...reinOf(side), ...defined(said) };
+    }
+    case "came-back":
+      return {
+        type: "correction",
+        replaces: press.gait,
+        with: { back: press.back, seconds: Math.max(1, secondsSince(press.at, now)) },
+      };
+    case "frame": {
+      const { press: _frame, ...said } = press;
+      return { type: "frame", ...reinOf(side), ...defined(said) };
     }
     case "watch":
       return { type: "watch", step, ...sideFields(side), ...more };

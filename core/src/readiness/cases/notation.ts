@@ -10,6 +10,7 @@ import {
   type Part,
   type Phase,
   type RecordEvent,
+  type SeriesEvent,
   type Setting,
   type Sign,
   type Tool,
@@ -21,9 +22,9 @@ import { everythingUnder, findStep, sideFields, sidesOf, type Program, type Side
 
 const DAY_0 = "2026-01-10";
 const ANSWERS: Record<string, Answer> = { g: "gave", t: "tried", u: "neutral", n: "none", a: "against" };
-const EXTRA = />b|<[ph]|\?[\d.]+|=[\d.]+|![sm]|[~@*%:^][a-z0-9-]+?(?=x\d|$|[>?=!~@*%:^<])/g;
+const EXTRA = />b|<[ph]|\+[\d.]+|\?[\d.]+|=[\d.]+|![sm]|[~@*%:^][a-z0-9-]+?(?=x\d|$|[>?=!~@*%:^<+])/g;
 const TOKEN = /^([0-4-])([gtuna])([0-4]?)(.*?)(?:x(\d+))?$/;
-const SERIES = /^s(\d+)\/(\d+)([gtuna])([gtuna])([0-4-])([0-4])(\^[a-z0-9-]+)?$/;
+const SERIES = /^s(\d+)\/(\d+)([gtuna])([gtuna])([0-4-])([0-4])([\^~!].*)?$/;
 
 export type ShortOuting = [day: number, asks: string];
 
@@ -41,7 +42,7 @@ const phaseOf = (text: string | undefined): { phase?: Phase } =>
 function readToken(token: string, step: StepId, side: SideKey, stamp: () => { id: string; at: string }): RecordEvent[] {
   const series = SERIES.exec(token);
   if (series) {
-    const [, count, clean, first, worst, phase, mood, rung] = series;
+    const [, count, clean, first, worst, phase, mood, how = ""] = series;
     return [
       {
         ...stamp(),
@@ -54,7 +55,7 @@ function readToken(token: string, step: StepId, side: SideKey, stamp: () => { id
         worst: ANSWERS[worst ?? ""] ?? "none",
         ...phaseOf(phase),
         mood: Number(mood) as Mood,
-        ...(rung ? rungOf(rung.slice(1)) : {}),
+        ...(Object.assign({}, ...(how.match(EXTRA) ?? []).map(readExtra)) as Partial<SeriesEvent>),
       },
     ];
   }
@@ -83,6 +84,8 @@ function readExtra(text: string): Partial<AskEvent> {
   switch (text[0]) {
     case ">":
       return { after: "bolted" };
+    case "+":
+      return { waitSeconds: Number(value) };
     case "?":
       return { asked: Number(value) };
     case "=":
@@ -106,14 +109,37 @@ function readExtra(text: string): Partial<AskEvent> {
   }
 }
 
+const reinOf = (side: string | undefined): Pick<BodyOf<"gait">, "direction"> =>
+  side === "near" || side === "off" ? { direction: side } : {};
+
+/** "catch-rope 20/1 2m h": how long he stood and his mood at its end, how far off the person was, and that he ended it. */
+function readDwell([step = "", stood = "", ...more]: string[], at: { id: string; at: string }): RecordEvent {
+  const [seconds, mood] = stood.split("/");
+  const reach = more.find((one) => one.endsWith("m"));
+  return {
+    ...at,
+    type: "dwell",
+    v: 2,
+    step,
+    seconds: Number(seconds),
+    ...(mood === undefined ? {} : { mood: Number(mood) as Mood }),
+    ...(reach === undefined ? {} : { reachM: Number(reach.slice(0, -1)) }),
+    ...(more.includes("h") ? { endedBy: "horse" } : {}),
+  };
+}
+
 /** One part of an outing: asks of a step, or something else that was seen. */
 function readPart(part: string, stamp: () => { id: string; at: string }): RecordEvent[] {
   const [step = "", ...rest] = part.split(" ");
   if (step === "sign") return [{ ...stamp(), type: "sign", sign: rest[0] as Sign }];
   if (step === "gait") {
     const [gait, unasked] = (rest[0] ?? "").split("-") as [BodyOf<"gait">["gait"], string | undefined];
-    return [{ ...stamp(), type: "gait", gait, ...(unasked ? { unasked: true } : {}) }];
+    return [{ ...stamp(), type: "gait", gait, ...reinOf(rest[1]), ...(unasked ? { unasked: true } : {}) }];
   }
+  if (step === "frame")
+    return [{ ...stamp(), type: "frame", frame: rest[0] as BodyOf<"frame">["frame"], ...reinOf(rest[1]) }];
+  if (step === "dwell") return [readDwell(rest, stamp())];
+  if (step === "rest") return [{ ...stamp(), type: "spurt", edge: "end" }];
   if (step === "offer") {
     const times = Number(/^x(\d+)$/.exec(rest[1] ?? "x1")?.[1]);
     return Array.from({ length: times }, () => ({ ...stamp(), type: "offer", step: rest[0] ?? "" }));
@@ -202,7 +228,10 @@ export function broughtUp(program: Program, ids: readonly string[]): ShortOuting
       const { phase, mood } = step.standard;
       const clean = `${phase ?? "-"}g${Math.min(1, mood)}`;
       const asks = step.kind === "moment" ? `${clean}!sx2 ${clean}!mx2` : clean;
-      const asked = sidesOf(step).map((side) => `${step.id} ${side === "none" ? "" : `${side} `}${asks}`);
+      const asked = sidesOf(step).flatMap((side) => [
+        `${step.id} ${side === "none" ? "" : `${side} `}${asks}`,
+        ...(step.elsewhere.includes("stretch") ? [`frame stretches ${side}`] : []),
+      ]);
       // A sign of ease is of what was being done.
       return step.still ? [...asked, "sign yawn"] : asked;
     })

@@ -122,6 +122,8 @@ export function perform(record: HorseRecord, gathered: Gathered, tasks: Map<Step
             else ask(what === "moving" || what === "standing" ? { setting: what } : { part: what as Part });
         if (isLast && own.some(({ code }) => code === "not-proven-relaxed"))
           events.push({ ...stamp(), type: "sign", sign: "yawn" });
+        if (isLast && own.some(({ what }) => what === "stretch"))
+          events.push({ ...stamp(), type: "frame", frame: "stretches" });
         const first = events[0]?.at ?? "";
         outings.push({
           key: `${day} ${String(n).padStart(2, "0")} ${String(order).padStart(4, "0")}`,

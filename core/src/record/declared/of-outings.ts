@@ -16,6 +16,7 @@ import {
   KEPT,
   LINE_WORTHS,
   MANNERS,
+  MOODS,
   MISHAPS,
   PARTS,
   PHASES,
@@ -30,6 +31,7 @@ import {
   TIRED,
   TOOLS,
   WEATHERS,
+  WAYS_BACK,
 } from "../vocabulary";
 import {
   choice,
@@ -198,6 +200,12 @@ export const OUTING_EVENTS = [
       maybe(["where", "Where you stood", choice(PLACES_ABOUT)]),
       maybe(side),
       maybe(["reachM", "Distance", measure("distance", 0, 100)]),
+      ...since(2, [
+        maybe(["step", "Exercise", { kind: "step" }, "What was at hand. Absent: unsaid, and it shows nothing of any."]),
+        maybe(["rung", "Rung", { kind: "rung" }, "Absent: the highest that its seconds and distance reach."]),
+        maybe(["mood", "Mood at the end", choice(MOODS), "Absent: unsaid, and it shows nothing."]),
+        maybe(["endedBy", "Ended by", choice(ENDED_BY), "Absent: the person, who stepped away."]),
+      ] as const),
     ],
     { byHelper: true },
   ),
@@ -228,6 +236,14 @@ export const OUTING_EVENTS = [
       maybe(["circleM", "Circle across", measure("distance", 1, 200), "Diameter."]),
       maybe(["seconds", "Seconds", seconds(6 * HOUR_SECONDS)]),
       maybe(["unasked", "Not asked for", yesNo]),
+      ...since(2, [
+        maybe([
+          "back",
+          "Came back from it",
+          choice(WAYS_BACK),
+          "Brought back by the person, or by himself. Absent: unsaid.",
+        ]),
+      ] as const),
     ],
     { byHelper: true },
   ),
