@@ -30,6 +30,12 @@ describe("a horse that answers perfectly, recorded live alone", () => {
     expect(sum("watchPresses") / sum("watches")).toBeLessThanOrEqual(3);
   });
 
+  it.each(PROGRAMS.map(({ id }) => id))("comes to its end by series and single asks written up too: %s", (id) => {
+    const road = workLive(programOf(id), { outings: OUTINGS, isFromMemory: true });
+    expect(road.open).toEqual([]);
+    expect(road.outings.length).toBeLessThan(OUTINGS);
+  });
+
   it("stays on the smallest rungs where no rung is ever said", () => {
     const { open } = workLive(programOf("loose-pen-start"), { outings: 12, unsaid: ["rung"] });
     expect(open.map(([step]) => step)).toContain("share-space");

@@ -12,6 +12,7 @@ import { rungsToBegin } from "../planning";
 import { findStep, refsOf, sidesOf, type Chip, type Program, type SideKey, type Step } from "../programs";
 import { chipsOf } from "../programs/chips";
 import { createGathered, gatherOn, readAbout, whatNext, wordsOf, type Gathered } from "../readiness";
+import { Memory, type Wanted } from "./from-memory";
 import { bodyOfPress, changeLine, watchUnit, type AskDetails, type LineChange, type Press } from "../recording";
 
 /** Presses of one outing: of asks and their line, and of watches; signs, sides and exercises apart. */
@@ -35,6 +36,8 @@ interface Choices {
   outings: number;
   /** What is never said, to see what then stays open. */
   unsaid?: readonly (Chip | "rung")[];
+  /** Written up in the evening instead: series, and single asks of what is long. */
+  isFromMemory?: boolean;
 }
 
 const FIRST_DAY: Day = "2026-01-05";
@@ -50,9 +53,10 @@ const HANDLERS = ["M", "J"] as const;
 
 /**
  * A horse that answers every ask perfectly, worked day by day along a program's road and recorded by what can be pressed in the pen
- * alone: lines that begin as the card has them, rungs that go up as the coach says, chips, watches, sides, signs.
+ * alone: lines that begin as the card has them, rungs that go up as the coach says, chips, watches, sides, signs. Or by what the
+ * write-up has.
  */
-export function workLive(program: Program, { outings, unsaid = [] }: Choices): LiveRoad {
+export function workLive(program: Program, { outings, unsaid = [], isFromMemory = false }: Choices): LiveRoad {
   const gathered = createGathered(program, readAbout([], "UTC"));
   const days = new Map<StepId, number>();
   const late: FoldedOuting[] = [];
@@ -83,7 +87,7 @@ export function workLive(program: Program, { outings, unsaid = [] }: Choices): L
       known,
       caps: { workingMinutes: 600, inHandMinutes: 600 },
     };
-    const hand = new Hand(plan, `o${made}`, unsaid, said);
+    const hand = isFromMemory ? new Memory(startedAt, `o${made}`) : new Hand(plan, `o${made}`, unsaid, said);
     for (const step of steps) {
       hand.work(step, wantedOf(program, step));
       days.set(step.id, (days.get(step.id) ?? 0) + 1);
@@ -133,11 +137,6 @@ function stepsFor(gathered: Gathered, day: Day): Step[] {
   return [...ids].slice(0, STEPS_AN_OUTING).flatMap((id) => findStep(gathered.program, id) ?? []);
 }
 
-/** What a step, or one that rests on it, wants to have said of its asks. */
-interface Wanted {
-  changes: readonly LineChange[];
-}
-
 function wantedOf({ steps }: Program, step: Step): Wanted {
   const refs = steps.flatMap(({ needs }) => refsOf(needs)).filter((ref) => ref.step === step.id);
   const chips = chipsOf(step);
@@ -150,6 +149,7 @@ function wantedOf({ steps }: Program, step: Step): Wanted {
       ...(refs.some(({ gait }) => gait === "canter") ? [{ gait: "canter" as const }] : []),
       ...[...parts].map((part) => ({ part })),
     ],
+    stretch: step.elsewhere.includes("stretch"),
   };
 }
 
@@ -180,7 +180,7 @@ class Hand {
   }
 
   /** Works an exercise: asks until the coach leaves it, on the side and the rung he names, and once whatever is wanted besides. */
-  work(step: Step, { changes }: Wanted): void {
+  work(step: Step, { changes, stretch }: Wanted): void {
     const sides = sidesOf(step);
     const mayBeSaid = (side: SideKey, change: LineChange): boolean =>
       !this.unsaid.some((name) => name in change) && !this.said.has(keyOf(step, side, change));
@@ -193,6 +193,7 @@ class Hand {
       const times = (asked.get(side) ?? 0) + 1;
       asked.set(side, times);
       if (times === 1 && step.still) this.keep({ type: "sign", sign: "long-breath" });
+      if (times === 1 && stretch) this.carry(step, side);
       const advice = advise(this.live.state, this.plan, this.at);
       const isThere = this.isAtStandard(step, side);
       const wanted = open.get(side) ?? [];
@@ -261,6 +262,11 @@ class Hand {
       this.at,
     );
     this.record(press, step, side, line.more);
+  }
+
+  private carry(step: Step, side: SideKey): void {
+    this.presses += 1;
+    this.record({ press: "frame", frame: "stretches" }, step, side);
   }
 
   private record(press: Press, step: Step, side: SideKey, more?: AskDetails): void {
