@@ -1,6 +1,6 @@
 import { findStep } from "@still-pine/core/programs";
 import { chipsOf } from "@still-pine/core/programs/chips";
-import { isAsk, type EventBody, type Fault, type Severity, type StepId } from "@still-pine/core/record";
+import { isAsk, type AskEvent, type EventBody, type Fault, type Severity, type StepId } from "@still-pine/core/record";
 import { bodyOfPress, rungBeside, turned } from "@still-pine/core/recording";
 import type { PenSession } from "./session";
 
@@ -45,6 +45,22 @@ export function noteMishap(session: PenSession, onceOnly: boolean): string | nul
   return session.enter(body, onceOnly)?.id ?? null;
 }
 
+/** What is seen of the work goes on with the ask before it. */
+const SEEN = new Set(["gait", "frame", "sign"]);
+
+/** The ask recorded here last, though a gait, a frame or a sign was noted since; null where something else was. */
+export function lastAsk(session: PenSession): AskEvent | null {
+  const { last } = session.read();
+  if (!last || isAsk(last)) return last;
+  if (!SEEN.has(last.type)) return null;
+  for (const { id, type, device } of session.history.toReversed()) {
+    if (device !== last.device || (type !== "ask" && SEEN.has(type)) || type === "correction") continue;
+    const standing = session.standing(id);
+    if (standing) return isAsk(standing) ? standing : null;
+  }
+  return null;
+}
+
 /** What a digit says was wrong with the last ask, or what it was for: 1 to 5 the step's own faults, and the rest for every step. */
 export const FAULT_DIGITS = {
   0: "bolted after",
@@ -60,8 +76,8 @@ export const FAULT_DIGITS = {
  * @param faults of its step, in their order
  */
 export function sayFault(session: PenSession, digit: number, faults: readonly Fault[]): void {
-  const { last } = session.read();
-  if (!last || !isAsk(last)) return;
+  const last = lastAsk(session);
+  if (!last) return;
   const say = (said: Record<string, unknown>): void => session.correct(last.id, { with: said });
   const fault = faults[digit - 1];
   if (digit === 0) say({ after: "bolted" });

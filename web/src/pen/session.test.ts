@@ -154,7 +154,7 @@ describe("an outing taken up again", () => {
     pass(6000);
     again.quiet();
     again.dwell();
-    expect(again.lastDwell).toBe(6);
+    expect(again.lastOf(({ type }) => type === "dwell")).toMatchObject({ seconds: 6 });
     expect(again.standing(again.read().state.fright?.id ?? "")).toMatchObject({ recoverSeconds: 10 });
     expect(foldOuting(planOf(OUTING), again.history)).toEqual(again.read().state);
   });

@@ -12,7 +12,6 @@ import {
   isAsk,
   isClockSkew,
   isCorrection,
-  is,
   measuredTimes,
   type Answer,
   type EventBody,
@@ -321,15 +320,14 @@ export class PenSession implements Holder {
     void this.kept.changeOuting(this.outing.id, { dwellFrom: next }).catch(() => undefined);
   }
 
-  /** Seconds of the last dwell, where there was one. */
-  get lastDwell(): number | null {
-    const dwell = this.live.lastStanding(({ type }) => type === "dwell");
-    return dwell && is(dwell, "dwell") ? dwell.seconds : null;
+  /** The last entry that stands, of those that `which` lets through. */
+  lastOf(which: (event: RecordEvent) => boolean): RecordEvent | undefined {
+    return this.live.lastStanding(which);
   }
 
   /** An entry as it stands now, by its id; undefined where it was struck out. */
   standing(id: string): RecordEvent | undefined {
-    return this.live.lastStanding((event) => event.id === id);
+    return this.lastOf((event) => event.id === id);
   }
 
   /** The events this outing is made of so far. */

@@ -49,6 +49,8 @@ const ENTRIES = new Set([
   "offer",
   "dwell",
   "watch",
+  "gait",
+  "frame",
   "mishap",
   "tired",
   "enough",

@@ -30,6 +30,13 @@ export function shortly(event: RecordEvent, program: Program): string {
       return "Offered unasked";
     case "watch":
       return "The watch runs: a press ends it";
+    case "gait": {
+      const { gait, unasked, back, direction } = event;
+      const how = back === "brought" ? ", brought back" : back === "himself" ? ", came back himself" : "";
+      return `${capital(gait)}${unasked ? ", not asked for" : ""}${how}${onRein(direction)}`;
+    }
+    case "frame":
+      return `${capital(plain(event.frame))}${onRein(event.direction)}`;
     case "dwell":
       return `Stood ${event.seconds} s`;
     case "enough":
@@ -52,6 +59,9 @@ export function withPlace(event: RecordEvent, program: Program, words: Dialect):
 /** Seconds as a clock shows them: "1:05". */
 export const clockOf = (seconds: number): string =>
   `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, "0")}`;
+
+const onRein = (direction: "near" | "off" | undefined): string =>
+  direction === undefined ? "" : direction === "near" ? ", left rein" : ", right rein";
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 const uncapital = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);

@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { inDialect, type Dialect } from "@still-pine/core/programs";
 import { FAULT_WORDS } from "@still-pine/core/programs/fault-words";
-import { isAsk, type AskEvent } from "@still-pine/core/record";
+import type { AskEvent } from "@still-pine/core/record";
 import { useLadderTexts } from "../../parts/use-ladder-texts";
+import { lastAsk } from "../../pen/moves";
 import { shortly } from "../../pen/words";
 import { Panel } from "./panels";
 import { usePen, useSession } from "./pen-context";
@@ -14,10 +15,10 @@ interface FaultPanelProps {
 
 /** What was wrong with the last ask, or what it was for: one press here says it, and once more takes it back. */
 export function FaultPanel({ words, onClose }: FaultPanelProps) {
-  const last = usePen((snapshot) => snapshot.last);
+  const last = usePen((_, session) => lastAsk(session));
   return (
     <Panel title="What was wrong?" onClose={onClose}>
-      {last && isAsk(last) ? (
+      {last ? (
         <OfAsk key={last.id} ask={last} words={words} onClose={onClose} />
       ) : (
         <p className="text-lg">Press the ask on the pad first; then say here what was wrong with it.</p>

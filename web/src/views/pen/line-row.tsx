@@ -2,10 +2,20 @@ import { clsx } from "clsx";
 import { ChevronDown, ChevronUp, Timer, type LucideIcon } from "lucide-react";
 import { useState } from "react";
 import { findStep, inDialect, type Chip, type Dialect, type Step } from "@still-pine/core/programs";
+import { isTravelled } from "@still-pine/core/programs/carriage";
+import { isDwelt } from "@still-pine/core/programs/dwelt";
 import { chipsOf, CHIP_VALUES } from "@still-pine/core/programs/chips";
-import { rungBeside, rungReached, timed, turned, watchUnit, type LineChange } from "@still-pine/core/recording";
+import {
+  rungBeside,
+  rungReached,
+  timed,
+  timeUnit,
+  turned,
+  watchUnit,
+  type LineChange,
+} from "@still-pine/core/recording";
 import { watchAt } from "@still-pine/core/outing";
-import { startWatch } from "../../pen/watching";
+import { standingSoFar, startWatch } from "../../pen/watching";
 import { clockOf } from "../../pen/words";
 import { plain } from "../../parts/choice-words";
 import { useLadderTexts } from "../../parts/use-ladder-texts";
@@ -26,10 +36,14 @@ export function LineRow({ words }: { words: Dialect }) {
   const step = findStep(session.plan.program, stepId);
   const watch = usePen(({ state }, { here }) => watchAt(state, here));
   if (!step) return null;
-  const isSaid = step.ladder.rungs.length > 1 || chipsOf(step).length > 0 || watchUnit(step) !== null;
+  const isSaid = step.ladder.rungs.length > 1 || chipsHere(step).length > 0 || watchUnit(step) !== null;
   if (watch !== undefined) return <RunningWatch step={step} words={words} from={watch.from} id={watch.id} />;
   return isSaid ? <Line key={stepId} step={step} words={words} /> : null;
 }
+
+/** The chips that stand on the line: the gait has keys of its own where he travels. */
+const chipsHere = (step: Step): readonly Chip[] =>
+  chipsOf(step).filter((chip) => chip !== "gait" || !isTravelled(step));
 
 type Open = "rung" | "others" | Chip | null;
 
@@ -37,7 +51,7 @@ function Line({ step, words }: { step: Step; words: Dialect }) {
   const session = useSession();
   const line = usePen((snapshot) => snapshot.line);
   const [open, setOpen] = useState<Open>(null);
-  const chips = chipsOf(step);
+  const chips = chipsHere(step);
   const hasRungs = step.ladder.rungs.length > 1;
   const isTimed = watchUnit(step) !== null;
   // Beside a watch there is room for the rung alone: its list holds the chips too.
@@ -120,7 +134,8 @@ function RunningWatch({ step, words, from, id }: { step: Step; words: Dialect; f
   const line = usePen((snapshot) => snapshot.line);
   const isLeft = usePen(({ armed }) => armed === "none");
   const texts = useLadderTexts(step.id);
-  const unit = watchUnit(step) ?? "seconds";
+  const stood = isDwelt(step) ? standingSoFar(session) : null;
+  const unit = timeUnit(step) ?? "seconds";
   const amount = timed(from, now, unit);
   const rung = rungReached(step, line, amount);
   const { dose = 0 } = step.ladder.rungs.find((one) => one.id === rung) ?? {};
@@ -133,7 +148,9 @@ function RunningWatch({ step, words, from, id }: { step: Step; words: Dialect; f
         className="flex min-h-16 min-w-0 flex-[2] flex-col justify-center rounded-xl bg-ink px-3 text-paper"
       >
         <b className="text-2xl leading-none tabular-nums">{clockOf(Math.max(0, (now - from) / 1000))}</b>
-        <span className="line-clamp-2 text-[15px] leading-tight">{reached || "a press on the pad ends it"}</span>
+        <span className="line-clamp-2 text-[15px] leading-tight">
+          {reached || (stood ? `last ${stood.last} s, now ${stood.next}` : "a press on the pad ends it")}
+        </span>
       </p>
       <button
         type="button"

@@ -1,9 +1,10 @@
 import { X } from "lucide-react";
 import { useRef, useState, type ReactNode } from "react";
 import { nameIn, STAGES, type Dialect } from "@still-pine/core/programs";
-import { adviceInWords, aThirdMore, VERB_WORDS } from "@still-pine/core/outing";
+import { adviceInWords, VERB_WORDS } from "@still-pine/core/outing";
 import { STAGE_WORDS } from "@still-pine/core/readiness/words";
 import { PEN_ACTIONS, DEFAULT_KEYS, type PenAction } from "../../pen/keys";
+import { standingSoFar, stepIn } from "../../pen/watching";
 import type { PenSettings } from "../../pen/settings";
 import { clockOf, withPlace } from "../../pen/words";
 import { usePen, usePenSettings, useSession } from "./pen-context";
@@ -125,7 +126,7 @@ export function MorePanel({ voice, onLock, onHelper, onSettings, onEnd, onClose 
   const session = useSession();
   const [{ onceOnly }] = usePenSettings();
   const [sub, setSub] = useState<"tired" | "enough" | null>(null);
-  const last = session.lastDwell;
+  const stood = standingSoFar(session);
   if (sub)
     return (
       <Panel title={sub === "tired" ? "Tired" : "Enough for today"} onClose={onClose}>
@@ -143,8 +144,8 @@ export function MorePanel({ voice, onLock, onHelper, onSettings, onEnd, onClose 
         <Choice label="Tired" note="what was seen" onClick={() => setSub("tired")} />
         <Choice
           label="Step in"
-          note={last === null ? "how long he stands" : `last ${last} s, next about ${aThirdMore(last)}`}
-          onClick={then(() => session.dwell())}
+          note={stood ? `last ${stood.last} s, next about ${stood.next}` : "how long he stands"}
+          onClick={then(() => stepIn(session))}
         />
         <Choice
           label={voice.isOn ? "End the voice note" : "Voice note"}

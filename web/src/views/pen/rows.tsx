@@ -3,7 +3,9 @@ import { useRef, type PointerEvent } from "react";
 import { findStep, sidesOf, type SideKey } from "@still-pine/core/programs";
 import { isReached, lineFor, tallyOf } from "@still-pine/core/outing";
 import type { Answer, StepId } from "@still-pine/core/record";
+import { isTravelled } from "@still-pine/core/programs/carriage";
 import { shortly } from "../../pen/words";
+import { GoingRow } from "./going-row";
 import { usePen, usePenSettings, useSession } from "./pen-context";
 
 const SIDE_NAMES: Record<SideKey, string> = {
@@ -18,7 +20,7 @@ const SIDE_NAMES: Record<SideKey, string> = {
 
 const SWIPE_PX = 60;
 
-/** Near and off, or the four legs: one tap changes. */
+/** Near and off, the four legs, or where he travels the rein and how he goes: one tap changes. */
 export function SideRow() {
   const session = useSession();
   const [{ side: way }] = usePenSettings();
@@ -28,6 +30,7 @@ export function SideRow() {
   const now = usePen((_, { here }) => here.side);
   const step = findStep(session.plan.program, stepId);
   const sides = step ? sidesOf(step) : [];
+  if (step && isTravelled(step)) return <GoingRow step={step} />;
   if (sides.length < 2) return null;
   return (
     <div

@@ -1,6 +1,5 @@
 import { Eye, Frown, Menu, PenLine, Smile, Triangle, TriangleAlert } from "lucide-react";
 import type { ReactNode } from "react";
-import { aThirdMore } from "@still-pine/core/outing";
 import {
   type HELD_OR_GONE,
   is,
@@ -13,6 +12,7 @@ import {
 } from "@still-pine/core/record";
 import { FRIGHT_WORDS, plain } from "../../parts/choice-words";
 import { frightOf } from "../../pen/moves";
+import { standingSoFar } from "../../pen/watching";
 import { clockOf } from "../../pen/words";
 import { usePen, usePenSettings, usePenTime, useSession } from "./pen-context";
 
@@ -138,13 +138,13 @@ function Became() {
 function Away({ from }: { from: number }) {
   const session = useSession();
   const now = usePenTime();
-  const last = session.lastDwell;
+  const stood = standingSoFar(session);
   return (
     <button type="button" onClick={() => session.dwell()} className="pen-button border-ink bg-ink text-xl text-paper">
       Step away {clockOf(Math.max(0, (now - from) / 1000))}
-      {last !== null && (
+      {stood && (
         <span className="text-[15px]">
-          last {last} s, now {aThirdMore(last)}
+          last {stood.last} s, now {stood.next}
         </span>
       )}
     </button>

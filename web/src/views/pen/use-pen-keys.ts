@@ -8,7 +8,8 @@ import { FAULT_DIGITS, frightOf, move, sayFault, toRung, turnChip } from "../../
 import type { PenSession } from "../../pen/session";
 import type { Cell } from "../../pen/snapshot";
 import type { PenSettings } from "../../pen/settings";
-import { startWatch } from "../../pen/watching";
+import { carries, carriesBadly, changeGait, fallIntoCanter } from "../../pen/going";
+import { startWatch, stepIn } from "../../pen/watching";
 import { usePen } from "./pen-context";
 
 interface PenKeysProps {
@@ -161,6 +162,19 @@ function act(action: PenAction, held: Held): void {
     case "chip-3":
       turnChip(session, Number(action.slice("chip-".length)) - 1);
       return;
+    case "gait-up":
+    case "gait-down":
+      changeGait(session, action === "gait-up" ? 1 : -1, settings.onceOnly);
+      return;
+    case "stretches":
+      carries(session, "stretches", settings.onceOnly);
+      return;
+    case "hollow":
+      carriesBadly(session, settings.onceOnly);
+      return;
+    case "unasked":
+      fallIntoCanter(session, settings.onceOnly);
+      return;
     case "side":
       session.changeSide();
       return;
@@ -198,7 +212,7 @@ function act(action: PenAction, held: Held): void {
       enter({ type: "tired", seen: "stumbles" });
       return;
     case "dwell":
-      session.dwell();
+      stepIn(session);
       return;
     case "voice":
       held.onVoice();

@@ -2,7 +2,7 @@ import { useId, useState } from "react";
 import { findStep, nameIn, phaseWordsOf, type Dialect } from "@still-pine/core/programs";
 import { sideInWords } from "@still-pine/core/readiness/words";
 import { is, type EventBody, type EventOf, type Mood, type Phase } from "@still-pine/core/record";
-import { beginLine, bodyOfPress, rungReached, watchUnit, type AskDetails } from "@still-pine/core/recording";
+import { beginLine, bodyOfPress, rungReached, timeUnit, type AskDetails } from "@still-pine/core/recording";
 import type { OutingState } from "@still-pine/core/outing";
 import { FeelSquare } from "../../marks/feel-square";
 import { Field } from "../../parts/field";
@@ -44,7 +44,7 @@ function ForgottenWatch({ watch, reviewed, words, onAdd, onStrike }: ForgottenWa
   const [error, setError] = useState<string>();
   const { program } = reviewed.plan;
   const step = findStep(program, watch.step);
-  const unit = step ? watchUnit(step) : null;
+  const unit = step ? timeUnit(step) : null;
   const started = reviewed.events.find(
     (event): event is EventOf<"watch"> => event.id === watch.id && is(event, "watch"),
   );

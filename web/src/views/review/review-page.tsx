@@ -20,6 +20,7 @@ import { ForgottenWatches } from "./forgotten-watch";
 import { isShown, Timeline } from "./timeline";
 import { SeenTwice } from "./seen-twice";
 import { useReviewedOuting, type ReviewedOuting } from "../../writing/reviewed-outing";
+import { GaitTable } from "./gait-table";
 import { NextTime } from "./next-time";
 
 /** After coming out: the outing in time, taps fixed, what changed, what to start with next. Two minutes are enough for it. */
@@ -109,6 +110,7 @@ export function ReviewPage() {
           <Lines reviewed={reviewed} yard={yard} />
           <Changes view={view} isSent={isSent} isJudged={!isUnknown(plan.program)} />
         </div>
+        <GaitTable reviewed={reviewed} />
         <SeenTwice reviewed={reviewed} yard={yard} recorders={view?.recorders ?? {}} onStrike={drop} />
         <NextTime reviewed={reviewed} yard={yard} onSave={(body) => void add(body)} />
         <AddMissed reviewed={reviewed} words={yard.words} onAdd={(body, at) => void add(body, at)} />

@@ -9,6 +9,7 @@ export function standardInWords(standard: Standard, step: Pick<Step, "kind" | "r
     `mood at most ${mood} (${MOOD_WORDS[mood]})`,
     dose && doseInWords(dose, step),
     standard.withoutTool ? "without a tool" : null,
+    standard.within === undefined ? null : `begun within ${standard.within} s of the cue`,
     step.kind === "hold" ? "held" : step.kind === "outing" ? "by whole outings" : null,
   ];
   const text = parts.filter(Boolean).join(", ");

@@ -128,6 +128,33 @@ export function StepEditor({ step, file, program, words, onChange }: StepEditorP
             />
           </label>
         )}
+        <label className="grid gap-1 text-sm">
+          Begun within, seconds
+          <input
+            type="number"
+            className="field w-36"
+            min={0.5}
+            max={60}
+            step="any"
+            placeholder="not asked"
+            value={standard.within ?? ""}
+            onChange={(event) => {
+              const within = Number(event.target.value);
+              onChange((now) => setStandard(now, id, within > 0 ? { within } : { within: undefined }));
+            }}
+          />
+        </label>
+        {standard.within !== undefined && (
+          <label className="flex min-h-11 items-center gap-2 self-end">
+            <input
+              type="checkbox"
+              className="size-5"
+              checked={standard.lateSpoils ?? false}
+              onChange={(event) => onChange((now) => setStandard(now, id, { lateSpoils: event.target.checked }))}
+            />
+            A late answer is not clean
+          </label>
+        )}
       </div>
       <div className="flex flex-wrap gap-x-5">
         {(
