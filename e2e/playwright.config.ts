@@ -21,8 +21,9 @@ function applicationOf(worker: number): string | undefined {
 export default defineConfig({
   testDir: ".",
   testMatch: "*.spec.ts",
-  timeout: 120_000,
-  expect: { timeout: 10_000 },
+  // The most a busy machine may take for what is meant; a sound test ends long before.
+  timeout: 240_000,
+  expect: { timeout: 30_000 },
   // Most of the time a browser waits; each worker has an application of its own.
   workers: 2,
   outputDir: "../.cache/e2e",

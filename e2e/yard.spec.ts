@@ -154,6 +154,7 @@ test("weights come in from a CSV, shown first", async ({ page }, info) => {
   writeFileSync(file, "horse,day,weight_kg\nScales,2026-01-05,401\nNobody,2026-01-05,402\n");
   await page.getByLabel("CSV file").setInputFiles(file);
   const dialog = page.getByRole("dialog");
+  await isRead(dialog);
   await expect(dialog).toContainText("1 new, 0 there already, 1 refused.");
   await expect(dialog).toContainText("line 3, horse: expected a horse of this yard");
   await dialog.getByRole("button", { name: "Bring it in" }).click();
