@@ -42,16 +42,18 @@ export function asFarAsRung({ standard, ladder }: Measure, place: number): Measu
 /** From this version of an ask on its line is said: in one of a former shape those names are nobody's. */
 const LINE_SINCE = 2;
 
+/** Whether an event could say how it was put. It is asked first: of most events of the former shape nothing else need be read. */
+const isOnLine = ({ v }: { v?: number | undefined }): boolean => v !== undefined && v >= LINE_SINCE;
+
 /**
  * Place of the rung of an ask among those of a ladder. One that is not said is the lowest, as is one that the ladder no longer has;
  * null for an ask of the former shape, in which nobody could say it.
  */
-export function rungOfAsk({ rung, v = 1 }: Pick<AskEvent, "rung" | "v">, { rungs }: Ladder): number | null {
-  if (v < LINE_SINCE) return null;
-  return Math.max(
-    0,
-    rungs.findIndex(({ id }) => id === rung),
-  );
+export function rungOfAsk(ask: Pick<AskEvent, "rung" | "v">, { rungs }: Ladder): number | null {
+  if (!isOnLine(ask)) return null;
+  const { rung } = ask;
+  for (let place = rungs.length - 1; place > 0; place -= 1) if (rungs[place]?.id === rung) return place;
+  return 0;
 }
 
 /**
@@ -93,37 +95,36 @@ export const isTry = ({ answer }: AskEvent, worth: Worth, outings: number): bool
   answer === "tried" && worth === "miss" && outings <= NEW_OUTINGS;
 
 /** What was in the hand; where it is not said the tool the step is asked with, but for an ask of the former shape. */
-const toolOf = ({ type, tool, v = 1 }: AskEvent | SeriesEvent): string =>
-  v < LINE_SINCE ? (type === "ask" ? (tool ?? "none") : "none") : (tool ?? "unsaid");
+const toolOf = (event: AskEvent | SeriesEvent): string =>
+  isOnLine(event) ? (event.tool ?? "unsaid") : event.type === "ask" ? (event.tool ?? "none") : "none";
 
 /** Whether it was done with a tool where it has to come without one. A tool in a series of the former shape is nobody's. */
 const isWithTool = (event: AskEvent | SeriesEvent, { withoutTool }: Standard): boolean =>
   withoutTool === true && toolOf(event) !== "none";
 
 /** Whether an ask or a series could say its rung, and leaves it unsaid where that matters: it counts for the smallest. */
-export const isUnsaid = ({ rung, v = 1 }: AskEvent | SeriesEvent, { ladder }: Pick<Step, "ladder">): boolean =>
-  v >= LINE_SINCE && rung === undefined && ladder.standard > 0;
+export const isUnsaid = (event: AskEvent | SeriesEvent, { ladder }: Pick<Step, "ladder">): boolean =>
+  isOnLine(event) && event.rung === undefined && ladder.standard > 0;
 
 /** Whether he gave it, and something spoiled it: a fault, a bolt after the release, or that it came late where that spoils it. */
 export const isSpoiled = (event: AskEvent | SeriesEvent, worth: string, standard: Standard): boolean =>
+  worth === "miss" &&
   event.type === "ask" &&
   event.answer === "gave" &&
-  worth === "miss" &&
   (event.fault !== undefined || event.after === "bolted" || isLate(event, standard));
 
 /** How he went: standing where it is not said, but for an ask of the former shape, which then says neither. */
-export function settingOf({ type, setting, gait, v = 1 }: AskEvent | SeriesEvent): Setting | undefined {
+export function settingOf(event: AskEvent | SeriesEvent): Setting | undefined {
   // In a series of the former shape that name is nobody's.
-  if (v < LINE_SINCE) return type === "ask" ? setting : undefined;
-  return setting ?? (gait === undefined ? "standing" : "moving");
+  if (!isOnLine(event)) return event.type === "ask" ? event.setting : undefined;
+  return event.setting ?? (event.gait === undefined ? "standing" : "moving");
 }
 
 /** Whether he cantered, as far as the ask says so; in one of the former shape nobody could. */
-export const isAtCanter = ({ gait, v = 1 }: AskEvent | SeriesEvent): boolean => v >= LINE_SINCE && gait === "canter";
+export const isAtCanter = (event: AskEvent | SeriesEvent): boolean => isOnLine(event) && event.gait === "canter";
 
 /** Whether an ask was a reminder or a probe: neither shows anything of a lesson. */
-const isNoLesson = ({ purpose, v = 1 }: AskEvent): boolean =>
-  v >= LINE_SINCE && purpose !== undefined && purpose !== "lesson";
+const isNoLesson = (ask: AskEvent): boolean => isOnLine(ask) && ask.purpose !== undefined && ask.purpose !== "lesson";
 
 /**
  * How many of a remembered series came clean and how many were misses. The person's own count holds, except that a usual phase or mood

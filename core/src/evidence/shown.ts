@@ -71,9 +71,9 @@ export const NOTHING_SHOWN: Shown = {
 
 /** With a clean ask, or a series that says it of all its asks: standing or moving, where on him, and whether it was at a canter. */
 export function withAsk(shown: Shown, watch: Watch, ask: AskEvent | SeriesEvent): Shown {
-  const { part } = ask;
-  const setting = settingOf(ask);
-  const isSetting = watch.settings && setting !== undefined && !shown.settings.includes(setting);
+  const part = watch.parts.length > 0 ? ask.part : undefined;
+  const setting = watch.settings ? settingOf(ask) : undefined;
+  const isSetting = setting !== undefined && !shown.settings.includes(setting);
   const isCanter = watch.canter && !shown.canter && isAtCanter(ask);
   const isPart = part !== undefined && watch.parts.includes(part) && !shown.parts.includes(part);
   if (!isSetting && !isPart && !isCanter) return shown;

@@ -11,7 +11,7 @@ import {
   type StepId,
 } from "../record";
 import type { JudgeNumbers, Program } from "../programs";
-import { askOfDwell, SideEvidence, sideOfAsk, type OutingFacts, type SavedSide } from "../evidence";
+import { askOfDwell, NOTHING_SAID, SideEvidence, sideOfAsk, type OutingFacts, type SavedSide } from "../evidence";
 import { aboutOf, isCarried, type HorseAbout } from "./about";
 import { meetsElsewhere } from "./rules";
 import {
@@ -161,34 +161,40 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
   const stretched: Stretched[] = [];
   let inHand: StepId | null = null;
   let way: Side | undefined;
+  /** Asked since the side was said otherwise; its side is only read where something wants to know it. */
+  let asked: AskEvent | SeriesEvent | null = null;
   let isCheckUp = false;
   // Asks of one step mostly follow each other.
   let state: StepState | undefined;
   for (const event of outing.events) {
     switch (event.type) {
       case "ask":
-      case "series":
-        inHand = event.step;
-        way = event.side;
-        if (state?.step.id !== event.step) state = gathered.byId.get(event.step);
+      case "series": {
+        const { step } = event;
+        inHand = step;
+        asked = event;
+        if (state?.step.id !== step) state = gathered.byId.get(step);
         if (!state) continue;
         takeAsk(state, event, since, touched);
         for (const variant of state.variants) takeAsk(variant, event, since, touched);
         break;
+      }
       case "dwell": {
         const stood = event.step === undefined ? undefined : gathered.byId.get(event.step);
-        const asked = askOfDwell(event, stood?.step);
-        if (!stood || !asked) break;
-        takeAsk(stood, asked, since, touched);
-        for (const variant of stood.variants) takeAsk(variant, asked, since, touched);
+        const shown = askOfDwell(event, stood?.step);
+        if (!stood || !shown) break;
+        takeAsk(stood, shown, since, touched);
+        for (const variant of stood.variants) takeAsk(variant, shown, since, touched);
         break;
       }
       case "spurt":
         inHand = event.edge === "start" ? (event.step ?? inHand) : null;
-        way = event.side ?? way;
+        way = event.side ?? asked?.side ?? way;
+        asked = null;
         break;
       case "side-change":
         way = event.to;
+        asked = null;
         break;
       case "offer": {
         const offered = gathered.byId.get(event.step);
@@ -205,7 +211,7 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
         break;
       case "frame":
         if (event.frame === "stretches" && inHand !== null)
-          stretched.push({ step: inHand, way: event.direction ?? way });
+          stretched.push({ step: inHand, way: event.direction ?? asked?.side ?? way });
         break;
       case "check-up":
         isCheckUp = true;
@@ -214,15 +220,12 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
     }
   }
   if (touched.length === 0) return false;
+  const said: OutingFacts = { ...NOTHING_SAID, shutDown, canter, place, person };
   for (const worked of touched) {
-    const facts: OutingFacts = {
-      shutDown,
-      eased: easedIn.includes(worked.step.id),
-      canter,
-      stretched: waysOf(stretched, worked.step.id),
-      place,
-      person,
-    };
+    const facts =
+      easedIn.length === 0 && stretched.length === 0
+        ? said
+        : { ...said, eased: easedIn.includes(worked.step.id), stretched: waysOf(stretched, worked.step.id) };
     worked.workedIn = since;
     worked.mayTurn = true;
     noteOuting(worked, since.outing, gathered.program);
