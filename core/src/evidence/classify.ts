@@ -76,7 +76,7 @@ export function worthOfAsk(ask: AskEvent, { standard, ladder }: Measure): Worth 
     ask.answer === "gave" &&
     ask.after !== "bolted" &&
     ask.fault === undefined &&
-    !(standard.lateSpoils && isLate(ask, standard)) &&
+    !(standard.lateSpoils === true && isLate(ask, standard)) &&
     !(dose && ask.dose !== undefined && fallsShort(ask.dose, dose)) &&
     isWithin(ask.phase, ask.mood, standard);
   if (isClean) return "clean";
@@ -111,7 +111,7 @@ export const isSpoiled = (event: AskEvent | SeriesEvent, worth: string, standard
   worth === "miss" &&
   event.type === "ask" &&
   event.answer === "gave" &&
-  (event.fault !== undefined || event.after === "bolted" || isLate(event, standard));
+  (event.fault !== undefined || event.after === "bolted" || (standard.lateSpoils === true && isLate(event, standard)));
 
 /** How he went: standing where it is not said, but for an ask of the former shape, which then says neither. */
 export function settingOf(event: AskEvent | SeriesEvent): Setting | undefined {

@@ -12,27 +12,26 @@ export function askOfDwell(dwell: EventOf<"dwell">, step: Step | undefined): Ask
   if (v < SAID_SINCE || mood === undefined || !step || step.id !== dwell.step || !isDwelt(step)) return null;
   const { id, at, side, device, seq, by, recordedAt } = dwell;
   const rung = dwell.rung ?? rungOf(step.ladder, seconds, reachM);
-  const asked = {
-    type: "ask" as const,
+  return {
+    type: "ask",
     v: SAID_SINCE,
     id,
     at,
     step: step.id,
-    side,
-    // Nothing was asked of him but to stay.
-    phase: step.standard.phase === null ? undefined : (0 as const),
-    answer: endedBy === "horse" ? ("none" as const) : ("gave" as const),
+    answer: endedBy === "horse" ? "none" : "gave",
     mood,
-    rung,
     dose: seconds,
     watch: id,
     endedBy,
-    device,
-    seq,
-    by,
-    recordedAt,
+    // Nothing was asked of him but to stay.
+    ...(step.standard.phase === null ? {} : { phase: 0 }),
+    ...(side === undefined ? {} : { side }),
+    ...(rung === undefined ? {} : { rung }),
+    ...(device === undefined ? {} : { device }),
+    ...(seq === undefined ? {} : { seq }),
+    ...(by === undefined ? {} : { by }),
+    ...(recordedAt === undefined ? {} : { recordedAt }),
   };
-  return Object.fromEntries(Object.entries(asked).filter(([, value]) => value !== undefined)) as unknown as AskEvent;
 }
 
 /** From this version of a dwell on it says what was at hand and how he was. */

@@ -43,6 +43,13 @@ describe("an answer that comes late", () => {
       expect(judged(near, more).findings.map(({ code }) => code)).not.toContain("late");
   });
 
+  it("is not said to be spoiled where another thing made it a miss", () => {
+    const { findings } = judged("3g1^3s+4x4", { within: 2 });
+    const codes = findings.filter(({ side }) => side === "near").map(({ code }) => code);
+    expect(codes).toContain("late");
+    expect(codes).not.toContain("spoiled");
+  });
+
   it("is not clean where the program says so, and is said to be spoiled", () => {
     const { status, sides, findings } = judged("1g1^3s+4x2 1g1^3s+1x2", { within: 2, lateSpoils: true });
     expect([status, sides.near?.status, sides.off?.status]).toEqual(["begun", "begun", "steady"]);

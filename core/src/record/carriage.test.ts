@@ -52,6 +52,10 @@ describe("how he goes spoils asks", () => {
     ).toEqual({ c: "hollow" });
   });
 
+  it("of a step without sides whatever the rein was", () => {
+    expect(spoiltIn(ask("a", "none", { step: "arena" }), frame("hollow", "off"))).toEqual({ a: "hollow" });
+  });
+
   it("a gait nobody asked for the ask it fell into: the next, or the last where the spurt ends with it", () => {
     expect(
       spoiltIn(

@@ -1,6 +1,9 @@
 import type { EventOf, RecordEvent } from "./types";
 import type { Fault, Side } from "./vocabulary";
 
+/** A rein, or the side of him that is the same. */
+type Way = "near" | "off";
+
 /** What spoils the asks in whose work it is seen. */
 const SPOILING: Partial<Record<EventOf<"frame">["frame"], Fault>> = {
   hollow: "hollow",
@@ -10,7 +13,7 @@ const SPOILING: Partial<Record<EventOf<"frame">["frame"], Fault>> = {
 /** Asks of one exercise on one rein, with nothing else between. */
 interface Spurt {
   readonly step: string | undefined;
-  way: Side | undefined;
+  way: Way | undefined;
   readonly asks: EventOf<"ask">[];
   fault: Fault | undefined;
   /** He fell into a gait that was not asked for, and no ask has come since. */
@@ -33,24 +36,24 @@ export function spoiltByCarriage(events: readonly RecordEvent[]): ReadonlyMap<st
   const spoil = (ask: EventOf<"ask"> | undefined, fault: Fault): void => {
     if (ask && ask.fault === undefined && !spoilt.has(ask.id)) spoilt.set(ask.id, fault);
   };
-  const spurtOf = (step?: string, way?: Side): Spurt => ({ step, way, asks: [], fault: undefined, isUnasked: false });
+  const spurtOf = (step?: string, way?: Way): Spurt => ({ step, way, asks: [], fault: undefined, isUnasked: false });
   let spurt = spurtOf();
-  const begin = (step?: string, way?: Side): void => {
+  const begin = (step?: string, way?: Way): void => {
     if (spurt.isUnasked) spoil(spurt.asks.at(-1), "unasked-gait");
     spurt = spurtOf(step, way);
   };
   for (const event of events) {
     switch (event.type) {
       case "spurt":
-        if (event.edge === "start") begin(event.step ?? spurt.step, event.side ?? spurt.way);
+        if (event.edge === "start") begin(event.step ?? spurt.step, wayOf(event.side) ?? spurt.way);
         else begin();
         break;
       case "side-change":
         if (spurt.way !== event.to) begin(spurt.step, event.to);
         break;
       case "ask":
-        if (spurt.step !== event.step || isOtherWay(event.side, spurt.way)) begin(event.step, event.side);
-        spurt.way ??= event.side;
+        if (spurt.step !== event.step || isOtherWay(wayOf(event.side), spurt.way)) begin(event.step, wayOf(event.side));
+        spurt.way ??= wayOf(event.side);
         if (spurt.fault) spoil(event, spurt.fault);
         if (spurt.isUnasked) spoil(event, "unasked-gait");
         spurt.isUnasked = false;
@@ -74,7 +77,10 @@ export function spoiltByCarriage(events: readonly RecordEvent[]): ReadonlyMap<st
   return spoilt;
 }
 
-const isOtherWay = (a: Side | undefined, b: Side | undefined): boolean => a !== undefined && b !== undefined && a !== b;
+/** Of the side of an ask; of a step without sides he goes on none that is said. */
+const wayOf = (side: Side | undefined): Way | undefined => (side === "none" ? undefined : side);
+
+const isOtherWay = (a: Way | undefined, b: Way | undefined): boolean => a !== undefined && b !== undefined && a !== b;
 
 /** The same events, and on the asks that how he went spoiled their fault. @param events as `spoiltByCarriage` takes them */
 export function withCarriage(events: readonly RecordEvent[]): readonly RecordEvent[] {
