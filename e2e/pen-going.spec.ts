@@ -45,7 +45,9 @@ test("on the line the rein, gait and frame are one press each; an unasked canter
   await untilAnotherPress(page);
   await tap(page, "canter, not asked");
   await tap(page, /^Brought back/);
-  await expect(going(page).getByRole("button", { name: "He goes in walk" })).toBeVisible();
+  // He is in the trot again, on the left.
+  await expect(going(page).getByRole("button", { name: /^Left 0.*trot/ })).toBeVisible();
+  await expect(going(page).getByRole("button", { name: "He goes in canter" })).toBeVisible();
   // It spoils the ask it fell into: with none after it, the one before.
   await tap(page, /^Left 0/);
   await cell(page, "hint, quiet").tap();
@@ -56,6 +58,7 @@ test("on the line the rein, gait and frame are one press each; an unasked canter
     .getByRole("button", { name: /Long and low/ })
     .tap();
   await tap(page, "He goes in trot");
+  await expect(last(page)).toContainText("Trot, right rein");
   await cell(page, "hint, loose").tap();
   await untilAnotherPress(page);
   await tap(page, "reaches down");
@@ -68,6 +71,7 @@ test("on the line the rein, gait and frame are one press each; an unasked canter
   await tap(page, "End the outing");
   const table = page.getByRole("region", { name: "How long in each gait" });
   await expect(table.getByRole("row", { name: /^trot/i })).toContainText(/\d:\d\d.*\d:\d\d/);
+  await expect(table.getByRole("row", { name: /^canter/i })).toContainText(/\d:\d\d–/);
   await expect(table.getByRole("columnheader", { name: "Left rein" })).toBeVisible();
   await expect
     .poll(() => said(page, horse, outing))

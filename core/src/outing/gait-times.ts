@@ -43,7 +43,8 @@ export function gaitTimes(events: readonly RecordEvent[], endedAt: number): Gait
   };
   const take = (to: StepId | undefined, side: string | undefined, at: number): void => {
     const next = side === "near" || side === "off" ? side : rein;
-    if (to !== step) upTo(at, "over");
+    // What was said before anything was taken up is of what is taken up first.
+    if (step !== undefined && to !== step) upTo(at, "over");
     else if (next !== rein) upTo(at, next);
     step = to;
     rein = next;

@@ -93,6 +93,9 @@ describe("how he goes, while the outing runs", () => {
     };
     expect(going(ask("near"), gait("trot"))).toEqual(["trot", false]);
     expect(going(ask("near"), gait("trot"), { type: "side-change", to: "off" })).toEqual(["trot", false]);
+    // Said before anything was in hand it is of what is asked first, and not of another exercise after it.
+    expect(going(gait("trot"), ask("near"))).toEqual(["trot", false]);
+    expect(going(gait("trot"), ask("near"), { ...ask("near"), step: "stretch" })).toBeNull();
     expect(going(ask("near"), gait("trot"), gait("canter", { unasked: true }))).toEqual(["canter", true]);
     expect(going(ask("near"), gait("trot"), gait("canter", { unasked: true, seconds: 4, back: "brought" }))).toEqual([
       "trot",
@@ -141,5 +144,9 @@ describe("minutes by gait and rein", () => {
   it("are nothing where nobody said a gait, and of no rein where nobody said one", () => {
     expect(timesOf([ask("near"), ask("near")])).toEqual([]);
     expect(timesOf([gait("walk")])).toEqual([["walk", null, 10]]);
+    expect(timesOf([gait("walk", { direction: "near" }), ask("near"), ask("off")])).toEqual([
+      ["walk", "near", 20],
+      ["walk", "off", 10],
+    ]);
   });
 });

@@ -195,7 +195,7 @@ function takeUp(state: OutingState, step: StepId, side: SideKey, plan: OutingPla
     step,
     side,
     spurt: { step, side, from: state.at },
-    going: state.step === step ? ended.going : null,
+    going: state.step === null || state.step === step ? ended.going : null,
   };
   return changed(begun, step, (one) => (isAnother ? { ...one, spurts: one.spurts + 1, offers: [] } : one));
 }

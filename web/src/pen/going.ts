@@ -13,7 +13,9 @@ function travelled({ plan: { program }, here }: PenSession): Step | undefined {
   return step && isTravelled(step) ? step : undefined;
 }
 
+/** Records it of the exercise at hand, which is taken up by it where nothing was yet, or after a rest. */
 const enter = (session: PenSession, press: Press, onceOnly: boolean): void => {
+  session.takeUp(session.here.step);
   session.enter(bodyOfPress(press, session.here, session.now()), onceOnly);
 };
 

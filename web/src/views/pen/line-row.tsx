@@ -149,7 +149,7 @@ function RunningWatch({ step, words, from, id }: { step: Step; words: Dialect; f
       >
         <b className="text-2xl leading-none tabular-nums">{clockOf(Math.max(0, (now - from) / 1000))}</b>
         <span className="line-clamp-2 text-[15px] leading-tight">
-          {reached || (stood ? `last ${stood.last} s, now ${stood.next}` : "a press on the pad ends it")}
+          {reached || (stood ? `last ${stood.last} s, now ${stood.next}` : "a press ends it")}
         </span>
       </p>
       <button
