@@ -16,7 +16,7 @@ const kept = (page: Page) => expect(page.getByRole("status", { name: "Last entry
 test("a new version waits while somebody is in the pen, keeps the queue, and comes when it is let in", async ({
   browser,
 }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(400_000);
   const pages = mkdtempSync(path.join(tmpdir(), "still-pine-pages-"));
   cpSync(fileURLToPath(new URL("../web/dist", import.meta.url)), pages, { recursive: true });
   const data = throwAwayFolder();

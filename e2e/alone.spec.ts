@@ -26,7 +26,7 @@ test("network cut: a cold start, a whole outing, the browser killed, started aga
   baseURL,
   page: laptop,
 }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(400_000);
   const horse = await addHorse(laptop, "Yellowwort");
   const folder = mkdtempSync(path.join(tmpdir(), "still-pine-alone-"));
   const added = await laptop.request.put("/api/troubles/at-the-ford", {

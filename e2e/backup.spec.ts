@@ -34,7 +34,7 @@ async function archiveOf(data: string): Promise<Buffer> {
 }
 
 test("a backup restored elsewhere gives the same record, byte for byte; a yard that is not empty is kept aside", async () => {
-  test.setTimeout(120_000);
+  test.setTimeout(400_000);
   putYard(folder, "demo");
   const before = await archiveOf(folder);
   const file = path.join(folder, "yard.backup");
@@ -56,7 +56,7 @@ test("a backup restored elsewhere gives the same record, byte for byte; a yard t
 });
 
 test("the demo yard is made anew for another day; a yard of one's own only when told so; what was there is kept", async () => {
-  test.setTimeout(120_000);
+  test.setTimeout(400_000);
   putYard(folder, "demo");
   const made = run(folder, "demo");
   expect(made).toEqual({
@@ -122,7 +122,7 @@ test("what cannot be done is one line with what to do", async () => {
   expect(readFileSync(file).length).toBeGreaterThan(1000);
 });
 test("a demo yard in which somebody wrote is theirs; what is kept aside comes back, twice in one second too", async () => {
-  test.setTimeout(120_000);
+  test.setTimeout(400_000);
   const addHorse = (url: string) =>
     fetch(`${url}/api/horses`, {
       method: "POST",

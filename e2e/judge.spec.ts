@@ -181,7 +181,7 @@ async function writeDownAgain(request: APIRequestContext, record: Written | unde
 }
 
 test("sixty horses are a row each on a laptop, cards on a phone, and axe finds nothing", async ({ browser }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(400_000);
   const application = await startOnCopy("demo");
   try {
     const context = await browser.newContext({ baseURL: application.url });

@@ -18,7 +18,7 @@ test("a copy is re-ordered by mouse and by keyboard, broken five ways, published
   page,
   browser,
 }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(400_000);
   await page.setViewportSize({ width: 1280, height: 1400 });
   await page.goto("/programs/approach-and-stand");
   await page.getByRole("button", { name: "Make a copy of your own" }).click();

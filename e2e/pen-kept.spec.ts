@@ -66,7 +66,7 @@ test("the browser is killed right after an entry was confirmed: it is there agai
   baseURL,
   page: other,
 }) => {
-  test.setTimeout(90_000);
+  test.setTimeout(400_000);
   const folder = mkdtempSync(path.join(tmpdir(), "still-pine-phone-"));
   const open = (): Promise<BrowserContext> =>
     chromium.launchPersistentContext(folder, {
@@ -110,7 +110,7 @@ test("the browser is killed right after an entry was confirmed: it is there agai
 test("a device that grows full in the middle says so, keeps what it can, sends the rest, and loses nothing", async ({
   page,
 }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(400_000);
   const horse = await addHorse(page, "Tansy");
   await page.goto("/");
   const session = await page.context().newCDPSession(page);

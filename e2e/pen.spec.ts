@@ -25,7 +25,7 @@ function finger() {
 test("a whole outing by touch: card, fetching, forty asks one tap each, a fright, go back, undo, leave it, finish easy, review", async ({
   page,
 }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(400_000);
   const horse = await addHorse(page, "Sorrel");
   await openCard(page, horse, STEPS);
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Work day 1, calendar day 1");
@@ -273,7 +273,7 @@ test("from memory a typical outing, six exercises on both sides, is written up w
 test("nothing in the pen is smaller than 64 pixels or paler than 7 to 1, early, in a fright and near the cap, by day and at dusk", async ({
   page,
 }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(400_000);
   const horse = await addHorse(page, "Foxglove");
   await openCard(page, horse, ["flex", "leg-rub", "rope-over"]);
   await goIn(page);

@@ -105,7 +105,7 @@ async function wholeLife(page: Page, type: EventType, list: Locator, button: str
 test("every type of entry of an outing is entered, seen, corrected and struck out on the outing's page", async ({
   page,
 }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(400_000);
   const id = await addHorse(page, "Every");
   await page.goto(`/write-up?horse=${id}`);
   await fillHead(page, { day: await daysAgo(page, 1), start: "10:00", end: "10:30" });
@@ -122,7 +122,7 @@ test("every type of entry of an outing is entered, seen, corrected and struck ou
 test("every type of entry of a horse is entered, seen, corrected and struck out on the horse's page", async ({
   page,
 }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(400_000);
   const id = await addHorse(page, "Whole");
   await page.goto(`/horses/${id}`);
   const list = page.getByRole("list", { name: "Of the horse" });
@@ -135,7 +135,7 @@ test("every type of entry of a horse is entered, seen, corrected and struck out 
 test("every type of entry of an outing is entered in the write-up, seen there and on the outing's page", async ({
   page,
 }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(400_000);
   const id = await addHorse(page, "Written");
   await page.goto(`/write-up?horse=${id}`);
   await fillHead(page, { day: await daysAgo(page, 1), start: "10:00", end: "10:30" });

@@ -163,7 +163,7 @@ test.describe("on a phone", () => {
   test("the horse to be re-trained goes through a check-up in the pen; the picture shows what holds and what to mend first", async ({
     page,
   }) => {
-    test.setTimeout(120_000);
+    test.setTimeout(400_000);
     const id = await demoHorse(page, "Curlew");
     await page.goto(`/horses/${id}/check-up?upTo=halter`);
     const order = page.getByRole("region", { name: "In this order" });

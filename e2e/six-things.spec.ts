@@ -201,7 +201,7 @@ test("an outing written up changes the verdicts before one's eyes; undo and corr
 });
 
 test("the exported record, assessed on the command line, says what the screen says", async ({ page }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(400_000);
   const id = await horseId(page, "Bracken");
   await page.goto(`/horses/${id}`);
   const [download] = await Promise.all([

@@ -145,7 +145,7 @@ test("a phone is paired through the code's page, seen in the list, and shut out 
 });
 
 test("the pen and the rail see each other's asks within two seconds, count one ask once, and the review shows the pair", async () => {
-  test.setTimeout(120_000);
+  test.setTimeout(400_000);
   const { laptop, pen, rail, contexts, horse, outing } = await threeOf("Wagtail");
   expect(await axeFindings(rail)).toEqual([]);
   await press(pen, "1");
@@ -195,7 +195,7 @@ test("the pen and the rail see each other's asks within two seconds, count one a
 });
 
 test("cut from each other both go on; back again everything is there once, on both and on the server", async () => {
-  test.setTimeout(120_000);
+  test.setTimeout(400_000);
   const { laptop, pen, rail, contexts, horse, outing } = await threeOf("Woodcock");
   const [, penContext, railContext] = contexts as [BrowserContext, BrowserContext, BrowserContext];
   await press(pen, "1");
