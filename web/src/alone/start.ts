@@ -114,8 +114,12 @@ async function isQuiet(): Promise<boolean> {
 const LOOK_AGAIN_MS = 60 * 60_000;
 let takeOver = (): void => undefined;
 
-/** Lets a new version in that waits. */
-export const takeNewVersion = (): void => takeOver();
+/** Lets a new version in that waits. Another page may have let it in meanwhile: then this one only has to be opened anew. */
+export async function takeNewVersion(): Promise<void> {
+  const registration = await navigator.serviceWorker.getRegistration();
+  if (registration?.waiting) takeOver();
+  else location.reload();
+}
 
 /** Registers the part that opens the pages without a network. A new one waits until nobody is in the pen. */
 async function waitForVersion(): Promise<void> {

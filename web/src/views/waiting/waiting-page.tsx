@@ -196,7 +196,7 @@ function Version() {
     <section aria-label="New version" className="card grid gap-3">
       <h2 className="text-xl">A new version is here</h2>
       <p>It waits until nobody is in the pen and you are not looking, or you take it now. What waits here stays.</p>
-      <button type="button" className="button justify-self-start" onClick={takeNewVersion}>
+      <button type="button" className="button justify-self-start" onClick={() => void takeNewVersion()}>
         Take it now
       </button>
     </section>
