@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { findStep, loosePenStart } from "../programs";
 import { nextStanding, stoodIn, type Stood } from ".";
 
 const quiet = (seconds: number): Stood => ({ seconds, mood: 1 });
@@ -19,10 +20,14 @@ describe("how long he may stand the next time", () => {
   it("is told by dwells and by watches of that exercise", () => {
     const at = { id: "e", at: "2026-05-01T08:00:00Z" };
     const ask = { ...at, type: "ask", step: "stand", answer: "gave", mood: 1, dose: 40, watch: "w", endedBy: "person" };
-    expect(stoodIn({ ...at, type: "dwell", seconds: 9 } as never, "stand")).toMatchObject({ seconds: 9 });
-    expect(stoodIn({ ...at, type: "dwell", v: 2, step: "tie", seconds: 9 } as never, "stand")).toBeNull();
-    expect(stoodIn(ask as never, "stand")).toEqual({ seconds: 40, mood: 1, endedBy: "person" });
-    expect(stoodIn({ ...ask, watch: undefined } as never, "stand")).toBeNull();
-    expect(stoodIn(ask as never, "tie")).toBeNull();
+    const [stand, tie] = ["stand", "tie"].map((id) => findStep(loosePenStart, id));
+    if (!stand || !tie) throw new Error("no such steps");
+    expect(stoodIn({ ...at, type: "dwell", seconds: 9 } as never, stand)).toMatchObject({ seconds: 9 });
+    expect(stoodIn({ ...at, type: "dwell", v: 2, step: "tie", seconds: 9 } as never, stand)).toBeNull();
+    expect(stoodIn(ask as never, stand)).toEqual({ seconds: 40, mood: 1, endedBy: "person" });
+    expect(stoodIn({ ...ask, watch: undefined } as never, stand)).toBeNull();
+    expect(stoodIn(ask as never, tie)).toBeNull();
+    // Ten minutes tied are not ten seconds.
+    expect(stoodIn({ ...ask, step: "tie", dose: 10 } as never, tie)).toBeNull();
   });
 });

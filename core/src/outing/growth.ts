@@ -1,4 +1,6 @@
-import type { EventOf, RecordEvent, StepId } from "../record";
+import type { Step } from "../programs";
+import type { EventOf, RecordEvent } from "../record";
+import { timeUnit } from "../recording";
 
 /** Standing times and doses grow by about a third each, and by one at the least. `aThirdMore(12)` is 16. Still Pine's own judgement. */
 export const aThirdMore = (amount: number): number => Math.max(amount + 1, Math.round((amount * 4) / 3));
@@ -9,10 +11,11 @@ export type Stood = Pick<EventOf<"dwell">, "seconds" | "mood" | "endedBy">;
 /** Loose or quiet. */
 const QUIET = 1;
 
-/** What an entry says of standing with him at an exercise, in seconds; null for anything else. */
-export function stoodIn(event: RecordEvent, step: StepId): Stood | null {
-  if (event.type === "dwell") return event.step === undefined || event.step === step ? event : null;
-  if (event.type !== "ask" || event.watch === undefined || event.step !== step || event.dose === undefined) return null;
+/** What an entry says of standing with him at an exercise, in seconds; null for anything else, and for what is told in minutes. */
+export function stoodIn(event: RecordEvent, step: Pick<Step, "id" | "standard">): Stood | null {
+  if (event.type === "dwell") return event.step === undefined || event.step === step.id ? event : null;
+  if (event.type !== "ask" || event.watch === undefined || event.step !== step.id) return null;
+  if (event.dose === undefined || timeUnit(step) !== "seconds") return null;
   const { mood, endedBy } = event;
   return {
     seconds: event.dose,

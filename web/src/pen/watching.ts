@@ -19,7 +19,8 @@ export function stepIn(session: PenSession): void {
 
 /** How long he stood the last time in this outing, and how long the next may be; null where he did not yet. */
 export function standingSoFar(session: PenSession): { last: number; next: number } | null {
-  const { step } = session.here;
+  const step = findStep(session.plan.program, session.here.step);
+  if (!step) return null;
   const last = session.lastOf((event) => stoodIn(event, step) !== null);
   const before = last && session.lastOf((event) => event.id !== last.id && stoodIn(event, step) !== null);
   const stood: Stood | null = last ? stoodIn(last, step) : null;
