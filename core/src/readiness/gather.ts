@@ -183,6 +183,8 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
         const stood = event.step === undefined ? undefined : gathered.byId.get(event.step);
         const shown = askOfDwell(event, stood?.step);
         if (!stood || !shown) break;
+        inHand = stood.step.id;
+        asked = shown;
         takeAsk(stood, shown, since, touched);
         for (const variant of stood.variants) takeAsk(variant, shown, since, touched);
         break;
