@@ -1,4 +1,5 @@
 import type { BodyOf, RecordEvent, StepId } from "../record";
+import { GAITS } from "../record/vocabulary";
 
 type Gait = BodyOf<"gait">["gait"];
 type Rein = NonNullable<BodyOf<"gait">["direction"]>;
@@ -16,8 +17,6 @@ interface Going {
   rein: Rein | null;
   from: number;
 }
-
-const ORDER: readonly Gait[] = ["halt", "walk", "trot", "canter"];
 
 /**
  * Seconds by gait and rein, slowest gait first. A gait lasts until another one is said, the exercise is left, or the outing ends, and
@@ -70,7 +69,7 @@ export function gaitTimes(events: readonly RecordEvent[], endedAt: number): Gait
   upTo(endedAt, "over");
   return [...times.values()]
     .map(({ seconds, ...one }) => ({ ...one, seconds: Math.round(seconds) }))
-    .toSorted((a, b) => ORDER.indexOf(a.gait) - ORDER.indexOf(b.gait) || reinOrder(a) - reinOrder(b));
+    .toSorted((a, b) => GAITS.indexOf(a.gait) - GAITS.indexOf(b.gait) || reinOrder(a) - reinOrder(b));
 }
 
 const reinOrder = ({ rein }: GaitTime): number => (rein === "near" ? 0 : rein === "off" ? 1 : 2);

@@ -23,8 +23,7 @@ const enter = (session: PenSession, press: Press, onceOnly: boolean): void => {
 function goIn(session: PenSession, gait: Gait["gait"], onceOnly: boolean, isUnasked = false): void {
   const step = travelled(session);
   if (!step) return;
-  const work = wayOfWork(step);
-  enter(session, { press: "gait", gait, ...(isUnasked ? { unasked: true } : {}), ...(work ? { work } : {}) }, onceOnly);
+  enter(session, { press: "gait", gait, unasked: isUnasked || undefined, work: wayOfWork(step) }, onceOnly);
   // What he was asked for every ask says from now on, where its step wants to know.
   if (!isUnasked && gait !== "halt" && chipsOf(step).includes("gait")) session.say({ gait });
 }
@@ -51,8 +50,7 @@ export function comeBack(session: PenSession, back: NonNullable<Gait["back"]>, o
 /** How he carries himself, on the rein at hand. */
 export function carries(session: PenSession, frame: BodyOf<"frame">["frame"], onceOnly: boolean): void {
   const step = travelled(session);
-  const work = step && wayOfWork(step);
-  if (step) enter(session, { press: "frame", frame, ...(work ? { work } : {}) }, onceOnly);
+  if (step) enter(session, { press: "frame", frame, work: wayOfWork(step) }, onceOnly);
 }
 
 /** Of his frame what spoils the exercise at hand: hollow, or behind the vertical where it names that alone. */
