@@ -94,7 +94,7 @@ describe("a finding as a sentence", () => {
     ],
     [{ code: "cold-check-due", side: "near", have: 1, need: 0 }, "A cold check falls due in 1 day on the near side."],
     [
-      { code: "lucky", side: "near", evidence: ["a"] },
+      { code: "lucky", side: "near", have: 1, evidence: ["a"] },
       "1 good answer right after a miss on the near side, not tested yet: ask again at once, as light or lighter.",
     ],
   ])("%j", (finding, words) => {

@@ -289,13 +289,13 @@ export function findingInWords(finding: Finding, program: Program): string {
     case "shut-down":
       return "Shut down: nobody can answer like that. Rest, and a vet's eye if it lasts.";
     case "unsaid":
-      return `${plural(seen, "entry", "entries")} of late${side} ${seen === 1 ? "says" : "say"} no rung: what is unsaid counts for the smallest.`;
+      return `${plural(Number(have), "entry", "entries")} of late${side} ${have === 1 ? "says" : "say"} no rung: what is unsaid counts for the smallest.`;
     case "spoiled":
-      return `${plural(seen, "answer")} of late${side} came, and ${seen === 1 ? "was" : "were"} spoiled by a fault or a bolt: how well is part of the answer.`;
+      return `${plural(Number(have), "answer")} of late${side} came, and ${have === 1 ? "was" : "were"} spoiled by a fault or a bolt: how well is part of the answer.`;
     case "late":
-      return `Late${side}: ${plural(seen, "answer")} of late took longer than ${String(need)} s from the cue to the first right movement.`;
+      return `Late${side}: ${plural(Number(have), "answer")} of late took longer than ${String(need)} s from the cue to the first right movement.`;
     case "lucky":
-      return `${plural(seen, "good answer")} right after a miss${side}, not tested yet: ask again at once, as light or lighter.`;
+      return `${plural(Number(have), "good answer")} right after a miss${side}, not tested yet: ask again at once, as light or lighter.`;
     default:
       return `${code}: ${met ? "met" : "not met"}${side}.`;
   }
