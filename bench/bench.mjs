@@ -79,11 +79,12 @@ async function core() {
 
 /** Steps of the road as the large record wants them. */
 async function road() {
-  const { loosePenStart, sidesOf, chipsOf, CHIP_VALUES } = await core();
+  const { loosePenStart, sidesOf, chipsOf, CHIP_VALUES, inFull } = await core();
   return loosePenStart.steps.map((step) => ({
     id: step.id,
     sides: sidesOf(step),
     hasPhase: step.standard.phase !== null,
+    full: inFull(step),
     rungs: step.ladder.rungs.map(({ id }) => id),
     chips: chipsOf(step).map((name) => [name, CHIP_VALUES[name]]),
     isTravelled: step.side === "travel",

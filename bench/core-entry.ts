@@ -1,6 +1,6 @@
 /** What the benchmarks run of the core, bundled as the programs bundle it. */
 export { foldRecord } from "@still-pine/core/record";
-export { sureOf } from "@still-pine/core/evidence";
+export { inFull, sureOf } from "@still-pine/core/evidence";
 export { gather, gatherOn, judgeFolded, judgeGathered } from "@still-pine/core/readiness";
 export { DEFAULT_NUMBERS, loosePenStart, sidesOf } from "@still-pine/core/programs";
 export { chipsOf, CHIP_VALUES } from "@still-pine/core/programs/chips";

@@ -10,7 +10,6 @@ function saidOf({ rungs, chips }, random) {
   const pick = (list) => list[Math.floor(random() * list.length)];
   const rung = random() < 0.7 ? rungs.at(-1) : pick(rungs);
   return {
-    v: 2,
     ...(rung === undefined ? {} : { rung }),
     ...Object.fromEntries(chips.map(([name, values]) => [name, pick(values)])),
   };
@@ -28,7 +27,7 @@ function goingAt(made, direction, at, day) {
 }
 
 /**
- * @param steps of the program, with their sides: [{ id, sides, hasPhase, rungs, chips, isTravelled }]
+ * @param steps of the program, with their sides: [{ id, sides, hasPhase, full, rungs, chips, isTravelled }], `full` being how an ask is put as far as the standard
  * @param isSaid whether the asks say how they were put, and how he goes is said between them
  */
 export function largeRecord({ asks, steps, perOuting = 40, seed = 7, isSaid = false }) {
@@ -54,7 +53,8 @@ export function largeRecord({ asks, steps, perOuting = 40, seed = 7, isSaid = fa
         ...(n % 3 === 0 ? { setting: n % 2 ? "moving" : "standing" } : {}),
         answer,
         mood: random() < 0.9 ? 1 : 2,
-        ...(isSaid ? saidOf(step, random) : {}),
+        v: 2,
+        ...(isSaid ? saidOf(step, random) : step.full),
       });
       if (isSaid && step.isTravelled && n % 4 === 0)
         events.push(goingAt(events.length, half, at + n * 20_000 + 5000, day));

@@ -13,7 +13,7 @@ import {
   type WhatNext,
 } from "@still-pine/core/readiness";
 import type { Brief } from "@still-pine/core/planning";
-import type { ProgramFile, Standard } from "@still-pine/core/programs";
+import type { ProgramFile, Ladder, Standard } from "@still-pine/core/programs";
 import { UNIT_SYSTEMS, DIALECTS } from "./bodies";
 
 /** What the server answers with, as schemas: the types, OpenAPI and the tests are made from them. */
@@ -144,6 +144,8 @@ const judgementSchema = shapedAs<Judgement>()(
         sure: z.number(),
         days: count,
         lastClean: day.nullable(),
+        outings: count,
+        standardAsked: text.nullable(),
       }),
     ),
     findings: z.array(
@@ -211,6 +213,11 @@ export const horseViewSchema = z.object({
   judgements: z.array(judgementSchema),
   gates: z.array(gateSchema),
   next: whatNextSchema,
+  formerAsks: z
+    .array(z.object({ step: text, rung: text, asks: count, from: day, to: day }))
+    .describe(
+      "Asks that could not say their rung and count for the smallest, by step; each may be said to have been in full.",
+    ),
   outings: z.array(outingSummarySchema).describe("The latest ones; the diary has all."),
   outingCount: count,
   entries: z.array(entryViewSchema).describe("What is said of the horse itself, the latest first."),
@@ -257,6 +264,17 @@ export const stepViewSchema = z.object({
         lateSpoils: z.boolean().optional(),
       })
       .describe("The standard he is judged by: the program's, with his own laid over it."),
+  ),
+  ladder: shapedAs<Ladder>()(
+    z
+      .object({
+        rungs: z.array(z.object({ id: text, dose: z.number().optional(), at: text.optional() })),
+        standard: count,
+        tool: text.nullable(),
+        own: count.optional(),
+        inFullUntil: z.number().optional(),
+      })
+      .describe("The ladder he is judged by, with his own standard and what was said of his asks laid over it."),
   ),
   asks: z.array(countedAskSchema),
   said: z.array(entryViewSchema).describe("Standards adjusted, overrides and holds that stand and bear on this step."),
@@ -309,9 +327,11 @@ const proposedSchema = z.looseObject({
   sticky: z.literal(["near", "off"]).nullable(),
   begin: z.literal(["near", "off"]).optional(),
   from: bySide(text).optional().describe("Id of the rung each side begins on; the smallest where none is named."),
+  asked: z.array(z.literal(sideKeys)).optional().describe("Sides on which the standard was asked before today."),
   last: bySide(z.object({ asks: count, clean: count, phase: count.nullable(), mood: count })),
   why: z.literal([...NEXT_REASONS, "again", "cold"]),
   days: count,
+  outings: count,
 });
 /** What a kind of thing needs beside its kind differs; the code that makes them says it. */
 const kinds = z.array(z.looseObject({ kind: text }));

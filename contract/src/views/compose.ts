@@ -83,6 +83,7 @@ export function composeHorse({
     judgements: standing.judgements.map((one) => named(one, labels)),
     gates: standing.gates,
     next: nextFor(row, standing, today),
+    formerAsks: [...standing.formerAsks],
     outings: page.outings,
     outingCount: page.total,
     entries: entriesOf(
@@ -117,6 +118,7 @@ export function composeStep({
     horse: horseLine(row, standing, today),
     judgement: judgeState(gathered, state, today),
     standard: state.step.standard,
+    ladder: state.step.ladder,
     asks: explainStep(folded, explained, step),
     said: entriesOf(
       folded.ofHorse.filter(
@@ -257,7 +259,7 @@ export function composeOuting({
 }
 
 /** What a person can say of a step that bears on it. */
-const SAID_OF_STEPS: readonly string[] = ["standard", "override", "hold"];
+const SAID_OF_STEPS: readonly string[] = ["standard", "override", "hold", "in-full"];
 
 function countAnswers(events: readonly RecordEvent[]): Omit<FeelView["answers"][number], "outing">[] {
   const counts = new Map<string, Omit<FeelView["answers"][number], "outing">>();

@@ -69,7 +69,8 @@ function sidesFound(program: Program, id: string, asks: readonly AskEvent[]): Pa
   for (const side of sidesOf(step)) {
     const worths = own
       .filter((ask) => sideOfAsk(ask, step) === side)
-      .map((ask) => worthOfAsk(ask, step))
+      // What is tested was asked before, so that a miss of less is one of it too.
+      .map((ask) => worthOfAsk(ask, step, true))
       .filter((worth) => worth === "clean" || worth === "miss");
     const found = foundOf(worths.map((worth) => worth === "clean"));
     if (found) sides[side] = found;

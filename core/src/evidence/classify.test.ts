@@ -1,7 +1,15 @@
 import { describe, expect, it } from "vitest";
 import { findStep, loosePenStart, type Step } from "../programs";
 import type { AskEvent, SeriesEvent } from "../record";
-import { countInSeries, isFirstOfSeriesClean, rungOfAsk, worthOfAsk, type Worth } from "./classify";
+import {
+  asFarAsRung,
+  countInSeries,
+  isFirstOfSeriesClean,
+  saidRung,
+  worthOfAsk,
+  type Measure,
+  type Worth,
+} from "./classify";
 
 const stepOf = (id: string): Step => {
   const step = findStep(loosePenStart, id);
@@ -88,9 +96,51 @@ describe("what an ask is worth", () => {
   });
 
   it("takes what a former shape calls by these names for nothing", () => {
-    expect(worthOfAsk(ask({ v: 1, rung: "rolled-touched" }), flag)).toBe("clean");
-    expect(worthOfAsk(ask({ v: 1, purpose: "probe" }), flag)).toBe("clean");
-    expect(rungOfAsk({ rung: "open" }, flag.ladder)).toBeNull();
+    expect(saidRung(ask({ v: 1, rung: "open" }), flag)).toBeNull();
+    expect(worthOfAsk(ask({ v: 1, rung: "open" }), flag)).toBe("practice");
+    expect(worthOfAsk(ask({ v: 1, asked: 3, rung: "rolled-touched", purpose: "probe" }), flag)).toBe("clean");
+  });
+
+  it.each<[why: string, step: Step, said: Partial<AskEvent>, rung: string | undefined]>([
+    ["nothing said, nothing known", flag, {}, undefined],
+    ["the flag rolled small was one", flag, { asked: 1 }, "rolled-stroked"],
+    ["half open was two", flag, { asked: 2 }, "half"],
+    ["open was three", flag, { asked: 3 }, "open"],
+    ["between two rungs it has reached the lower", space, { asked: 20 }, "1m-10s"],
+    ["below all of them it is the lowest", space, { asked: 2 }, "5m-10s"],
+    ["seconds are those at the standard's distance", space, { asked: 30 }, "1m-30s"],
+    ["of two rungs of one size the first", hind, { asked: 180 }, "180"],
+    ["narrower is more", gap, { asked: 1.5 }, "2m"],
+    ["what he gave was asked", space, { dose: 40 }, "1m-30s"],
+    ["what he broke off may have been asked for longer", space, { answer: "none", dose: 10 }, undefined],
+    ["what was asked is said before what was got", space, { asked: 10, dose: 30 }, "1m-10s"],
+  ])("reads a dose of the former shape as a rung: %s", (_why, step, said, rung) => {
+    const place = saidRung(ask({ v: 1, step: step.id, ...said }), step);
+    expect(place === null ? undefined : step.ladder.rungs[place]?.id).toBe(rung);
+  });
+
+  it("counts what was asked in full as far as the standard, however far it is judged", () => {
+    const full: Step = { ...flag, ladder: { ...flag.ladder, inFullUntil: Date.parse("2026-05-01T08:00:00Z") } };
+    const place = (said: Partial<AskEvent>, measure: Measure = full): number | null =>
+      saidRung(ask({ v: 1, ...said }), measure);
+    expect(place({})).toBe(flag.ladder.standard);
+    expect(place({ at: "2026-05-01T08:00:00.001Z" })).toBeNull();
+    expect(place({ asked: 2 })).toBe(2);
+    expect(place({}, { ...flag, ...asFarAsRung(full, 1) })).toBe(flag.ladder.standard);
+    expect(worthOfAsk(ask({ v: 1 }), asFarAsRung(full, 5))).toBe("practice");
+  });
+
+  it.each<[why: string, said: Partial<AskEvent>, worth: Worth]>([
+    ["he would not stand for a rolled flag", { rung: "rolled-touched", answer: "against" }, "miss"],
+    ["tight under a rolled flag", { rung: "rolled-touched", mood: 3 }, "miss"],
+    ["a smaller piece tried and not given", { rung: "half", answer: "tried" }, "miss"],
+    ["a smaller dose missed", { rung: "open", asked: 2, answer: "none" }, "miss"],
+    ["a smaller piece given", { rung: "half" }, "practice"],
+    ["what is unsaid is the smallest, and was missed", { rung: undefined, answer: "none" }, "miss"],
+    ["more was asked, and missed", { rung: "overhead", answer: "none" }, "practice"],
+  ])("after the open flag was asked, %s", (_why, said, worth) => {
+    expect(worthOfAsk(ask(said), flag, true)).toBe(worth);
+    expect(worthOfAsk(ask(said), flag)).toBe("practice");
   });
 
   it("is clean on every rung up to the one that was asked, and on none above it", () => {

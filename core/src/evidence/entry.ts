@@ -35,6 +35,8 @@ export interface SavedSide {
   /** Outings in which it was asked, and whether he ever gave it: a try before that is practice. */
   outings: number;
   gave: boolean;
+  /** When the standard was first asked. */
+  standardAsked: string | null;
   /** Of the last counted asks, whether each was clean; only where a step is judged by holds. */
   lastOnes: boolean[];
 }

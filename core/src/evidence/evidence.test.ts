@@ -12,6 +12,8 @@ let count = 0;
 const ask = (more: Partial<AskEvent> = {}): AskEvent => ({
   id: `e${(count += 1)}`,
   at: "2026-01-10T10:00:00Z",
+  v: 2,
+  rung: "3s",
   type: "ask",
   step: "flex",
   side: "near",
@@ -23,6 +25,8 @@ const ask = (more: Partial<AskEvent> = {}): AskEvent => ({
 const series = (more: Partial<SeriesEvent> = {}): SeriesEvent => ({
   id: `s${(count += 1)}`,
   at: "2026-01-10T10:00:00Z",
+  v: 2,
+  rung: "3s",
   type: "series",
   step: "flex",
   side: "near",
@@ -174,7 +178,8 @@ describe("the evidence of a side", () => {
     out([ask({ setting: "moving" })], "pen", 1);
     out([ask()], "yard", 2);
     out([ask()], "road", 3);
-    expect(side.shown).toMatchObject({ places: ["pen", "yard"], people: ["A"], settings: ["moving"] });
+    // What does not say how he went was standing.
+    expect(side.shown).toMatchObject({ places: ["pen", "yard"], people: ["A"], settings: ["moving", "standing"] });
   });
 
   it("shows the place of a lucky answer proven later", () => {

@@ -3,7 +3,18 @@
  * probability between 0 and 1. The rules and their numbers are Still Pine's own judgement; the Beta arithmetic is textbook.
  */
 export { isSureEnough, sureOf } from "./sureness";
-export { asFarAsRung, countInSeries, rungOfAsk, sideOfAsk, worthOfAsk, type Measure, type Worth } from "./classify";
+export {
+  asFarAsRung,
+  asksStandardAt,
+  countInSeries,
+  inFull,
+  isFormerUnsaid,
+  saidRung,
+  sideOfAsk,
+  worthOfAsk,
+  type Measure,
+  type Worth,
+} from "./classify";
 export { SideEvidence } from "./side-evidence";
 export { idsOfGiven, type Entry, type SavedSide } from "./entry";
 export { NOTHING_SAID, watchOf, type OutingFacts, type Shown, type Watch } from "./shown";

@@ -1,6 +1,6 @@
 import { TIGHT, type AskEvent, type Day, type Phase, type SeriesEvent } from "../record";
 import type { JudgeNumbers, Standard, Step } from "../programs";
-import { countInSeries, isFirstOfSeriesClean, isTry, worthOfAsk, type Worth } from "./classify";
+import { asksStandardAt, countInSeries, isFirstOfSeriesClean, isTry, worthOfAsk, type Worth } from "./classify";
 import { NOTHING_SHOWN, noteWhole, withAsk, withVisit, type OutingFacts, type Shown, type Watch } from "./shown";
 import { isSureEnough, sureOf } from "./sureness";
 import {
@@ -50,6 +50,8 @@ export class SideEvidence {
   outings = 0;
   gave = false;
   lastOnes: boolean[] = [];
+  /** When the standard was first asked: from then on a miss of less is one of it too. */
+  standardAsked: string | null = null;
   lastDay: Day | null = null;
   private open: Visit | null = null;
   private afterMiss = false;
@@ -106,7 +108,8 @@ export class SideEvidence {
 
   /** A try at something new is practice: nothing against him in the first outings, until he first gave it. */
   private worthOf(event: AskEvent): Worth {
-    const worth = worthOfAsk(event, this.step);
+    const worth = worthOfAsk(event, this.step, this.standardAsked !== null);
+    this.standardAsked ??= asksStandardAt(event, this.step);
     if (event.answer === "gave" && worth !== "practice" && worth !== "neutral") this.gave = true;
     return !this.gave && isTry(event, worth, this.outings) ? "practice" : worth;
   }
@@ -116,6 +119,7 @@ export class SideEvidence {
     this.asked += event.count;
     if (event.mood !== undefined && event.mood >= TIGHT) visit.tight = noted(visit.tight, event.id);
     noteHow(visit, event, "series", this.step);
+    this.standardAsked ??= asksStandardAt(event, this.step);
     const { clean, missed } = countInSeries(event, this.step);
     const isPractice = clean + missed === 0;
     const entry: Entry = { event, outing, worth: isPractice ? "practice" : "series", cold: false, clean: 0, not: 0 };
@@ -164,8 +168,7 @@ export class SideEvidence {
 
   /** How sure the record makes us of this side's share of clean asks. */
   sure(): number {
-    this.sureKnown ??= sureOf(this.weightClean, this.weightNot, this.numbers.share);
-    return this.sureKnown;
+    return (this.sureKnown ??= sureOf(this.weightClean, this.weightNot, this.numbers.share));
   }
 
   /** Whether `sure()` is at least so much, without working it out where it is plain. */
@@ -198,12 +201,9 @@ export class SideEvidence {
     return isRelaxedFrom(this.visits, recentFrom(this.visits, this.numbers.recent));
   }
 
-  tight(): string[] {
-    return this.recent().flatMap((visit) => visit.tight);
-  }
-
-  shutDown(): string[] {
-    return this.recent().flatMap((visit) => visit.shutDown);
+  /** Ids of what was noted of the last two outings. */
+  late(name: "tight" | "shutDown" | "unsaid" | "spoiled" | "late"): string[] {
+    return this.recent().flatMap((visit) => visit[name]);
   }
 
   /** The usual phase of the last two outings' `gave` answers: the median, the heavier one of two. Null without any. */
@@ -223,8 +223,7 @@ export class SideEvidence {
 
   /** Ids of the asks and series that carry its weight, latest first. Call between outings. */
   carriedBy(): readonly string[] {
-    this.carriedKnown ??= this.findCarrying();
-    return this.carriedKnown;
+    return (this.carriedKnown ??= this.findCarrying());
   }
 
   private findCarrying(): string[] {
@@ -377,6 +376,7 @@ export class SideEvidence {
       eased: this.eased,
       outings: this.outings,
       gave: this.gave,
+      standardAsked: this.standardAsked,
       lastOnes: [...this.lastOnes],
     };
   }

@@ -1,6 +1,6 @@
 import type { AskEvent, Day, SeriesEvent, Setting } from "../record";
 import { sidesOf, type SideKey, type Step } from "../programs";
-import { asFarAsRung, rungOfAsk, worthOfAsk } from "./classify";
+import { asFarAsRung, saidRung, worthOfAsk } from "./classify";
 
 /** An ask with the side it is judged on and the yard's day it was on. */
 export interface AskOnStair {
@@ -35,7 +35,7 @@ export interface Stair {
 export function stairOf(step: Step, asks: readonly AskOnStair[]): Stair {
   const { ladder } = step;
   const own = asks.flatMap(({ event, ...where }) => (event.type === "ask" ? [{ event, ...where }] : []));
-  const said = own.filter(({ event }) => event.rung !== undefined && rungOfAsk(event, ladder) !== null);
+  const said = own.filter(({ event }) => saidRung(event, step) !== null);
   return {
     rungs: ladder.rungs.map(({ id }, standard) => {
       const clean = said.filter(({ event }) => worthOfAsk(event, asFarAsRung(step, standard)) === "clean");

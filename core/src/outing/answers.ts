@@ -1,4 +1,4 @@
-import { asFarAsRung, rungOfAsk, sideOfAsk, worthOfAsk, type Measure, type Worth } from "../evidence";
+import { asFarAsRung, saidRung, sideOfAsk, worthOfAsk, type Measure, type Worth } from "../evidence";
 import { asFarAsDose, type DoseUnit, type SideKey, type Standard, type Step } from "../programs";
 import { TIGHT, TOOLS, type AskEvent, type Mood, type Phase, type Tool, type StepId } from "../record";
 import type { FinishLine } from "./types";
@@ -46,15 +46,19 @@ function measureOfLine(step: Step, line: FinishLine): Measure {
   return { standard: { ...standard, dose }, ladder: { ...ladder, standard: place } };
 }
 
-/** Weighs an ask against the line of today; null for one that was neither right nor wrong, or says too little to be of one side. */
-export function weighAnswer(ask: AskEvent, step: Step, line: FinishLine): Answer | null {
+/**
+ * Weighs an ask against the line of today; null for one that was neither right nor wrong, or says too little to be of one side.
+ *
+ * @param wasAsked whether the standard was asked on this side before
+ */
+export function weighAnswer(ask: AskEvent, step: Step, line: FinishLine, wasAsked = false): Answer | null {
   const measure = measureOfLine(step, line);
   const { standard } = measure;
-  const worth = worthOfAsk(ask, measure);
+  const worth = worthOfAsk(ask, measure, wasAsked);
   const side = sideOfAsk(ask, step);
   const { answer, phase, mood, asked, setting, tool, after } = ask;
   if (worth === "neutral" || answer === "neutral" || side === null) return null;
-  const rung = rungOfAsk(ask, step.ladder);
+  const rung = saidRung(ask, step);
   const bolted = after === "bolted";
   const most = standard.phase;
   const isLight = most === null || (phase !== undefined && phase <= most);

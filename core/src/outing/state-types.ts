@@ -105,4 +105,6 @@ export interface OutingState {
   /** The good one to end on, given when it was time to end. */
   easyDone: string | null;
   asks: number;
+  /** Sides of each step on which the standard was asked, today or before. */
+  standardAsked: Readonly<Record<StepId, readonly SideKey[]>>;
 }

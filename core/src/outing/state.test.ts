@@ -12,7 +12,17 @@ const at = (second: number, fields: Record<string, unknown>): RecordEvent => {
   return { id: `x${count}`, at: time, device: "phone", seq: count, ...fields } as unknown as RecordEvent;
 };
 const ask = (second: number, fields: Record<string, unknown> = {}): RecordEvent =>
-  at(second, { type: "ask", step: "flex", side: "near", answer: "gave", phase: 1, mood: 1, ...fields });
+  at(second, {
+    type: "ask",
+    v: 2,
+    rung: "3s",
+    step: "flex",
+    side: "near",
+    answer: "gave",
+    phase: 1,
+    mood: 1,
+    ...fields,
+  });
 const fold = (...events: RecordEvent[]): OutingState => foldOuting(planOf(), events);
 const spurtsOf = ({ spurts }: OutingState): [string, string, number, number][] =>
   spurts.map(({ step, side, from, to }) => [step, side, (from - START) / 1000, (to - START) / 1000]);

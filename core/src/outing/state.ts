@@ -1,6 +1,6 @@
 import { findStep, sidesOf, type SideKey, type Step } from "../programs";
 import { MOODS, TIGHT, type AskEvent, type EventOf, type Mood, type RecordEvent, type StepId } from "../record";
-import { askOfDwell, sideOfAsk } from "../evidence";
+import { askOfDwell, asksStandardAt, sideOfAsk } from "../evidence";
 import { weighAnswer, type Answer } from "./answers";
 import type { Exercise, FinishLine, OutingPlan } from "./types";
 import {
@@ -55,6 +55,13 @@ export function startOuting(plan: OutingPlan): OutingState {
     ends: {},
     easyDone: null,
     asks: 0,
+    standardAsked: Object.fromEntries([
+      // What is tested was asked before.
+      ...(plan.checkUp?.tests ?? []).map(
+        ({ step }) => [step, sidesOf(findStep(plan.program, step) ?? { side: "none" })] as const,
+      ),
+      ...plan.exercises.map(({ step, asked = [] }) => [step, asked] as const),
+    ]),
   };
 }
 
@@ -224,13 +231,20 @@ function takeAsk(before: OutingState, ask: AskEvent, plan: OutingPlan): OutingSt
   if (!step) return before;
   const side = sideOfAsk(ask, step) ?? sideFor(plan, ask.step, ask.side, before.side);
   let state = takeUp(before, ask.step, side, plan);
-  const answer = weighAnswer(ask, step, lineFor(state, ask.step));
+  const wasAsked = state.standardAsked[ask.step]?.includes(side) === true;
+  const answer = weighAnswer(ask, step, lineFor(state, ask.step), wasAsked);
+  if (answer && !wasAsked && asksStandardAt(ask, step) !== null) state = withStandardAsked(state, ask.step, side);
   state = withMood(state, ask, step, side);
   if (answer) state = withAnswer(state, answer, plan);
   const { watch } = ask;
   const watches = watch === undefined ? state.watches : state.watches.filter(({ id }) => id !== watch);
   return { ...state, asks: state.asks + 1, watches };
 }
+
+const withStandardAsked = (state: OutingState, step: StepId, side: SideKey): OutingState => ({
+  ...state,
+  standardAsked: { ...state.standardAsked, [step]: [...(state.standardAsked[step] ?? []), side] },
+});
 
 /** How he was counts whatever he answered. */
 function withMood(state: OutingState, { id, mood, after }: AskEvent, step: Step, side: SideKey): OutingState {

@@ -1,6 +1,7 @@
 import type { Test } from "../checkup/types";
 import { alwaysUnder, findStep, loosePenStart, sidesOf, type Program } from "../programs";
 import type { RecordEvent, StepId } from "../record";
+import { inFull } from "../evidence";
 import type { Exercise, OutingPlan } from "./types";
 
 export { randomMoments } from "./random-moments";
@@ -34,7 +35,16 @@ export function readMoments(moments: readonly string[], step: StepId): RecordEve
       case "none":
       case "against":
       case "neutral":
-        add({ type: "ask", step: current, side, answer: word, ...readFeel(first), ...readMore(words.slice(1)) });
+        add({
+          type: "ask",
+          v: 2,
+          step: current,
+          side,
+          answer: word,
+          ...readFeel(first),
+          ...asUsual(current),
+          ...readMore(words.slice(1)),
+        });
         break;
       case "step":
         add({ type: "spurt", edge: "start", step: (current = first), side });
@@ -83,6 +93,12 @@ export function readMoments(moments: readonly string[], step: StepId): RecordEve
 
 const START = Date.parse("2026-05-01T08:00:00Z");
 
+/** What is usual says that it was asked as far as the standard. */
+function asUsual(id: StepId): Record<string, unknown> {
+  const step = findStep(loosePenStart, id);
+  return step ? inFull(step) : {};
+}
+
 function readFeel(text: string): Record<string, number> {
   const [phase, mood] = text.split("/");
   if (mood === undefined) return {};
@@ -93,7 +109,7 @@ function readMore(words: readonly string[]): Record<string, unknown> {
   const after = (name: string): string | undefined => words[words.indexOf(name) + 1];
   const has = (name: string): boolean => words.includes(name);
   return {
-    ...(has("rung") ? { v: 2, rung: after("rung") } : {}),
+    ...(has("rung") ? { rung: after("rung") } : {}),
     ...(has("bolted") ? { after: "bolted" } : {}),
     ...(has("asked") ? { asked: Number(after("asked")) } : {}),
     ...(has("tool") ? { tool: after("tool") } : {}),

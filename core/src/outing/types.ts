@@ -36,6 +36,8 @@ export interface Exercise {
   begin?: "near" | "off";
   /** Id of the rung each side begins on; the smallest where none is named. */
   from?: Partial<Record<SideKey, string>>;
+  /** Sides on which the standard was asked before today: a miss of less is one of it too. */
+  asked?: readonly SideKey[];
   last: Partial<Record<SideKey, LastTime>>;
 }
 

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { loosePenStart } from "../programs";
+import { inFull } from "../evidence";
+import { findStep, loosePenStart } from "../programs";
 import { foldRecord, type HorseRecord, type RecordEvent } from "../record";
 import { gather, judgeGathered, whatNext } from "../readiness";
 import { writeBrief, type Brief } from ".";
@@ -14,7 +15,9 @@ function outing(day: string, entries: (Fields | string)[], head: Fields = {}): H
     const base = { id: `${day}-${index}`, at: at(index + 1) };
     if (typeof entry !== "string") return { ...base, ...entry } as unknown as RecordEvent;
     const [step, side, answer, phase, mood] = entry.split(" ");
-    return { ...base, type: "ask", step, side, answer, phase: Number(phase), mood: Number(mood) } as RecordEvent;
+    const known = findStep(loosePenStart, step ?? "");
+    const said = { v: 2, ...(known ? inFull(known) : {}), step, side, answer };
+    return { ...base, type: "ask", ...said, phase: Number(phase), mood: Number(mood) } as RecordEvent;
   });
   return { id: day, startedAt: at(0), endedAt: at(Math.max(20, entries.length + 1)), ...HEAD, ...head, events };
 }
@@ -144,6 +147,30 @@ describe("the finish lines", () => {
         ({ step }) => step === "share-space",
       )?.line.dose;
     expect([lineAfter(6), lineAfter(12), lineAfter(28), lineAfter(30)]).toEqual([8, 16, 30, undefined]);
+  });
+
+  it("call nothing new that was worked on its smaller rungs, though that counts for nothing yet", () => {
+    const near = { type: "ask", v: 2, step: "share-space", side: "none", rung: "3m-10s", answer: "gave", mood: 1 };
+    const days = ["2026-05-01", "2026-05-02", "2026-05-03"];
+    const known = briefOn(
+      "2026-05-04",
+      days.map((day) => outing(day, [near])),
+    ).edge.find(({ step }) => step === "share-space");
+    expect(known).toMatchObject({
+      isNew: false,
+      days: 0,
+      outings: 3,
+      from: { none: "3m-10s" },
+      line: { worth: "clean" },
+    });
+  });
+
+  it("say on which sides the standard was asked before, so that a miss of less is one", () => {
+    const of = (entries: (Fields | string)[]): unknown =>
+      briefOn("2026-05-02", [outing("2026-05-01", entries)]).edge.find(({ step }) => step === "flex")?.asked;
+    const steady = [...CLEAN, "give-halter near gave 1 1", "give-halter off gave 1 1"];
+    const lean = { type: "ask", v: 2, step: "flex", side: "off", rung: "lean", answer: "gave", phase: 1, mood: 1 };
+    expect(of([...steady, "flex near gave 1 1", lean, { type: "next-time", steps: ["flex"] }])).toEqual(["near"]);
   });
 
   it("hold at most one quite new thing that nobody chose", () => {

@@ -87,8 +87,8 @@ function edgeOf(facts: BriefFacts, again: readonly string[], taken: ReadonlySet<
     if (chosen.some((one) => one.step === step) || (taken.has(step) && why !== "again")) continue;
     const one = proposed(facts, step, why);
     if (!one) continue;
-    const isQuiteNew = one.days === 0;
-    if (isQuiteNew && why !== "again" && chosen.filter(({ days }) => days === 0).length >= NEW_MOST) continue;
+    const isQuiteNew = one.outings === 0;
+    if (isQuiteNew && why !== "again" && chosen.filter(({ outings }) => outings === 0).length >= NEW_MOST) continue;
     chosen.push(one);
   }
   return chosen;
@@ -98,10 +98,13 @@ function proposed(facts: BriefFacts, id: string, why: NextStep["reason"] | "agai
   const step = findStep(facts.program, id);
   const judgement = facts.judgements.find((one) => one.step === id);
   if (!step || !judgement || (judgement.held && why !== "cold")) return null;
-  const days = Math.max(0, ...Object.values(judgement.sides).map((side) => side.days));
-  const last = lastTimeOf(facts.program, facts.outings, id);
-  const isNew = days <= 1 && why !== "cold";
+  const most = (name: "days" | "outings"): number =>
+    Math.max(0, ...Object.values(judgement.sides).map((side) => side[name]));
+  const last = lastTimeOf(facts.program, facts.outings, id, judgement.sides);
+  // Work on the smaller rungs is no new thing either, though it counts for nothing yet.
+  const isNew = most("outings") <= 1 && why !== "cold";
   const from = rungsToBegin(step, facts.outings, judgement.sides);
+  const asked = sidesOf(step).filter((side) => typeof judgement.sides[side]?.standardAsked === "string");
   const line =
     why === "cold" ? { count: 1, worth: "clean" as const } : lineFor(facts, step, judgement, last, isNew, from);
   const sticky = stickySide(step, judgement);
@@ -113,9 +116,11 @@ function proposed(facts: BriefFacts, id: string, why: NextStep["reason"] | "agai
     sticky,
     ...(begin ? { begin } : {}),
     ...(Object.keys(from).length > 0 ? { from } : {}),
+    ...(asked.length > 0 ? { asked } : {}),
     last,
     why,
-    days,
+    days: most("days"),
+    outings: most("outings"),
   };
 }
 

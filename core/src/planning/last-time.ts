@@ -2,6 +2,7 @@ import { findStep, type Program, type SideKey } from "../programs";
 import { isAsk, isSeries, type FoldedOuting, type Mood, type Phase, type StepId } from "../record";
 import { countInSeries, heardBy, sideOfAsk, worthOfAsk } from "../evidence";
 import type { Exercise, LastTime } from "../outing";
+import type { SideJudgement } from "../readiness";
 
 interface Tally {
   asks: number;
@@ -14,8 +15,17 @@ interface Tally {
 const middle = <Value extends number>(values: readonly Value[]): Value | undefined =>
   values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)];
 
-/** How each side of a step was in the latest of these outings in which it was asked. */
-export function lastTimeOf(program: Program, outings: readonly FoldedOuting[], stepId: StepId): Exercise["last"] {
+/**
+ * How each side of a step was in the latest of these outings in which it was asked.
+ *
+ * @param sides when the standard was first asked of each
+ */
+export function lastTimeOf(
+  program: Program,
+  outings: readonly FoldedOuting[],
+  stepId: StepId,
+  sides: Partial<Record<SideKey, Pick<SideJudgement, "standardAsked">>> = {},
+): Exercise["last"] {
   const step = findStep(program, stepId);
   if (!step) return {};
   const found = new Map<SideKey, LastTime>();
@@ -37,7 +47,9 @@ export function lastTimeOf(program: Program, outings: readonly FoldedOuting[], s
         one.asks += clean + missed;
         one.clean += clean;
       } else {
-        const worth = worthOfAsk(event, step);
+        const asked = sides[side]?.standardAsked;
+        const wasAsked = typeof asked === "string" && Date.parse(asked) < Date.parse(event.at);
+        const worth = worthOfAsk(event, step, wasAsked);
         if (worth === "neutral" || worth === "practice") continue;
         one.asks += 1;
         one.clean += worth === "clean" ? 1 : 0;

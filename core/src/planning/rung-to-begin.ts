@@ -1,4 +1,4 @@
-import { asFarAsRung, heardBy, rungOfAsk, sideOfAsk, worthOfAsk } from "../evidence";
+import { asFarAsRung, heardBy, saidRung, sideOfAsk, worthOfAsk } from "../evidence";
 import type { Exercise } from "../outing";
 import { sidesOf, type SideKey, type Step } from "../programs";
 import type { SideJudgement } from "../readiness";
@@ -42,7 +42,7 @@ function lastReached(step: Step, side: SideKey, outings: readonly Pick<FoldedOut
   return null;
 }
 
-function withPlace(ask: AskEvent, { ladder }: Step): { ask: AskEvent; place: number }[] {
-  const place = rungOfAsk(ask, ladder);
+function withPlace(ask: AskEvent, step: Step): { ask: AskEvent; place: number }[] {
+  const place = saidRung(ask, step);
   return place === null ? [] : [{ ask, place }];
 }

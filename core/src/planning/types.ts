@@ -7,8 +7,10 @@ import type { SideKey } from "../programs";
 export interface Proposed extends Exercise {
   /** `again`: what the last outing said to start with. */
   why: NextStep["reason"] | "again" | "cold";
-  /** Different days on which it was asked, its most asked side. */
+  /** Different days on which it was asked and it counted, its most asked side. */
   days: number;
+  /** Outings in which it was asked at all. */
+  outings: number;
 }
 
 export interface WeakSide {

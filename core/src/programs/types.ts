@@ -140,6 +140,10 @@ export interface Ladder {
   standard: number;
   /** What is in the hand where an ask does not say; null where it is nothing. */
   tool: Tool | null;
+  /** Place of the step's own standard, where it is judged only as far as another rung. */
+  own?: number;
+  /** Asks of the former shape up to this instant, in ms, were made as far as the step's own standard: somebody said so. */
+  inFullUntil?: number;
 }
 
 /** What a person reads of a ladder, and what spoils an answer. */

@@ -34,6 +34,8 @@ export interface HorseAbout {
   overrides: Record<string, Said>;
   /** By step; `""` is the whole horse. */
   holds: Record<string, Said>;
+  /** Steps whose asks of the former shape were made in full, as somebody said: until when. */
+  inFull?: Record<string, { event: string; until: string }>;
   /** Steps he held when he came to this program from another: they need not wait for what they rest on here. */
   carried?: string[];
   /** When each care was last given. */
@@ -50,7 +52,10 @@ export function readAbout(events: readonly RecordEvent[], timeZone: string): Hor
       about.carried = [...(event.counted ?? [])];
     } else if (event.type === "standard")
       about.standards[event.step] = { ...about.standards[event.step], ...ownStandard(event) };
-    else if (event.type === "override") about.overrides[event.step] = saidIn(event);
+    else if (event.type === "in-full") {
+      about.inFull ??= {};
+      about.inFull[event.step] = { event: event.id, until: event.at };
+    } else if (event.type === "override") about.overrides[event.step] = saidIn(event);
     else if (event.type === "hold") about.holds[event.step ?? ""] = saidIn(event);
     else if (event.type === "care") about.care[event.kind] = dayIn(timeZone, event.at);
   }
@@ -84,17 +89,22 @@ export function chosenProgram(recordProgram: string, { program }: HorseAbout, bo
 }
 
 /**
- * The program with this horse's own standards in it. They hold for all he ever did, as a rule improved later does. A phase where
- * the step has none, or a dose, changes nothing.
+ * The program with this horse's own standards in it, and with what was said of his asks of the former shape. Standards hold for all he
+ * ever did, as a rule improved later does. A phase where the step has none, or a dose, changes nothing.
  */
-export function adjustedProgram(program: Program, { standards }: HorseAbout): Program {
-  const changed = Object.keys(standards).filter((id) => findStep(program, id));
-  if (changed.length === 0) return program;
+export function adjustedProgram(program: Program, { standards, inFull = {} }: HorseAbout): Program {
+  const changed = new Set([...Object.keys(standards), ...Object.keys(inFull)].filter((id) => findStep(program, id)));
+  if (changed.size === 0) return program;
   return {
     ...program,
-    steps: program.steps.map((step) => (changed.includes(step.id) ? withOwn(step, standards[step.id]) : step)),
+    steps: program.steps.map((step) =>
+      changed.has(step.id) ? withFull(withOwn(step, standards[step.id]), inFull[step.id]?.until) : step,
+    ),
   };
 }
+
+const withFull = (step: Step, until: string | undefined): Step =>
+  until === undefined ? step : { ...step, ladder: { ...step.ladder, inFullUntil: Date.parse(until) } };
 
 /** The program a horse is judged by, with his own standards in it. @param recordProgram the one his record came with */
 export const horseProgram = (recordProgram: string, about: HorseAbout, book: ProgramBook): Program =>

@@ -11,8 +11,17 @@ import {
   type StepId,
 } from "../record";
 import type { JudgeNumbers, Program } from "../programs";
-import { askOfDwell, NOTHING_SAID, SideEvidence, sideOfAsk, type OutingFacts, type SavedSide } from "../evidence";
+import {
+  askOfDwell,
+  isFormerUnsaid,
+  NOTHING_SAID,
+  SideEvidence,
+  sideOfAsk,
+  type OutingFacts,
+  type SavedSide,
+} from "../evidence";
 import { aboutOf, isCarried, type HorseAbout } from "./about";
+import { formerReading, hasFormerAsks, layFormerBeside } from "./former";
 import { meetsElsewhere } from "./rules";
 import {
   createGathered,
@@ -24,25 +33,29 @@ import {
   type StepState,
 } from "./states";
 import { areNeedsMet, stands } from "./status";
+import type { FormerAsks } from "./types";
 
 export type { Gathered } from "./states";
 
 /** A step's evidence as plain data; steps never asked are left out. */
 interface SavedStep {
   workedIn: Since | null;
+  formerAsks: FormerAsks | null;
   outings: number[];
   offers: { id: string; outing: number }[];
   sides: { steadySince: Since | null; readySince: Since | null; checkedOn: Day | null; evidence: SavedSide }[];
 }
 
 /** Counted up when the judge keeps something else of the past: what was saved before is gathered anew. */
-export const GATHER_VERSION = 5;
+export const GATHER_VERSION = 6;
 
 /** What `gather` knew after some outings, as plain data, to go on from. */
 export interface SavedGathered {
   outings: number;
   /** By step; a step as far as one rung is `STEP@RUNG`. */
   steps: Record<string, SavedStep>;
+  /** The same by the former reading, where there is anything of it. */
+  former: SavedGathered | null;
 }
 
 /** Names of all that is judged: steps, and steps as far as one rung. */
@@ -60,11 +73,13 @@ export function saveGathered(gathered: Gathered): SavedGathered {
   );
   return {
     outings: gathered.outings,
+    former: gathered.former && saveGathered(gathered.former),
     steps: Object.fromEntries(
-      worked.map(([name, { workedIn, outings, offers, sides }]) => [
+      worked.map(([name, { workedIn, formerAsks, outings, offers, sides }]) => [
         name,
         {
           workedIn,
+          formerAsks,
           outings: [...outings],
           offers: [...offers],
           sides: sides.map(({ steadySince, readySince, checkedOn, evidence }) => ({
@@ -86,6 +101,7 @@ export function restoreGathered(program: Program, about: HorseAbout, saved: Save
     const known = saved.steps[name];
     if (!known) continue;
     state.workedIn = known.workedIn;
+    state.formerAsks = known.formerAsks;
     state.mayTurn = known.workedIn !== null;
     state.outings = [...known.outings];
     state.offers = [...known.offers];
@@ -98,17 +114,28 @@ export function restoreGathered(program: Program, about: HorseAbout, saved: Save
       side.evidence = SideEvidence.restore(state.step, program.judge, state.watch, own.evidence);
     });
   }
-  return { ...gathered, outings: saved.outings };
+  gathered.outings = saved.outings;
+  if (saved.former) layFormerBeside(gathered, restoreGathered(formerReading(program), about, saved.former));
+  return gathered;
 }
 
 /** Goes on through later outings, in place; every one of them must have begun after those already seen. */
 export function gatherOn(gathered: Gathered, outings: readonly FoldedOuting[]): Gathered {
   for (const outing of outings) {
-    const since = { outing: gathered.outings, day: outing.day };
-    if (takeOuting(gathered, outing, since)) settle(gathered, since);
-    gathered.outings += 1;
+    takeWhole(gathered, outing);
+    if (!hasFormerAsks(outing)) continue;
+    const former =
+      gathered.former ?? layFormerBeside(gathered, createGathered(formerReading(gathered.program), gathered.about));
+    takeWhole(former, outing);
+    for (const gate of gathered.gates) gate.isAhead = null;
   }
   return gathered;
+}
+
+function takeWhole(gathered: Gathered, outing: FoldedOuting): void {
+  const since = { outing: gathered.outings, day: outing.day };
+  if (takeOuting(gathered, outing, since)) settle(gathered, since);
+  gathered.outings += 1;
 }
 
 /**
@@ -177,6 +204,7 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
         if (!state) continue;
         takeAsk(state, event, since, touched);
         for (const variant of state.variants) takeAsk(variant, event, since, touched);
+        if (isFormerUnsaid(event, state.step)) noteFormer(state, event, since.day);
         break;
       }
       case "dwell": {
@@ -251,6 +279,12 @@ function takeAsk(state: StepState, event: AskEvent | SeriesEvent, { outing, day 
   const workedBefore = state.workedIn !== null;
   if (isAsk(event)) side.evidence.ask(event, outing, day, workedBefore);
   else side.evidence.series(event, outing, day, workedBefore);
+}
+
+function noteFormer(state: StepState, event: AskEvent | SeriesEvent, day: Day): void {
+  const { asks = 0, from = day } = state.formerAsks ?? {};
+  const count = isAsk(event) ? 1 : event.count;
+  state.formerAsks = { asks: asks + count, from, to: day };
 }
 
 /** Notes that a step was asked or offered in an outing, and lets go of offers from before the last outings. */

@@ -13,7 +13,7 @@ import { judgeGates } from "./gates";
 import { judgeGathered } from "./judge";
 import { whatNext } from "./next";
 import { createGathered } from "./states";
-import type { GateJudgement, Judgement, WhatNext } from "./types";
+import type { FormerAsksOf, GateJudgement, Judgement, WhatNext } from "./types";
 
 /**
  * What was gathered from a horse's outings, kept so that the next event is judged without reading the years before it. The
@@ -53,6 +53,8 @@ export interface Standing {
   judgements: Judgement[];
   gates: GateJudgement[];
   next: WhatNext;
+  /** Steps whose asks of the former shape count for less than the standard until somebody says that they were asked in full. */
+  formerAsks: readonly FormerAsksOf[];
   days: Days;
   inWork: boolean;
 }
@@ -75,7 +77,8 @@ function programOfFold({ program, about }: Pick<HorseFold, "program" | "about">,
 
 /** Whether a fold made by one thing said of the horse holds for another: judge, program and his own standards are the same. */
 function isGatheredAlike(fold: HorseFold, about: HorseAbout, book: ProgramBook): boolean {
-  const how = ({ standards, carried = [] }: HorseAbout): string => JSON.stringify([standards, carried]);
+  const how = ({ standards, carried = [], inFull = {} }: HorseAbout): string =>
+    JSON.stringify([standards, carried, inFull]);
   return fold.judge === judgeOf(chosenProgram(fold.program, about, book)) && how(fold.about) === how(about);
 }
 
@@ -174,6 +177,10 @@ export function judgeFold(fold: HorseFold, open: FoldedOuting | null, today: Day
     judgements,
     gates: judgeGates(gathered, today),
     next: whatNext(gathered, judgements, today),
+    formerAsks: gathered.steps.flatMap(({ step: { id: step, ladder }, formerAsks }) => {
+      const rung = ladder.rungs[ladder.standard]?.id ?? "";
+      return formerAsks ? [{ step, rung, ...formerAsks }] : [];
+    }),
     days: open ? withDay(fold.days, open) : fold.days,
     inWork: fold.inWork,
   };

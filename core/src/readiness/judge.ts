@@ -87,6 +87,8 @@ class Judge {
       sure: round(evidence.sure()),
       days: evidence.days,
       lastClean: evidence.fresh.lastClean,
+      outings: evidence.outings,
+      standardAsked: evidence.standardAsked,
     };
   }
 
@@ -253,14 +255,12 @@ function answerFindings(evidence: SideEvidence, numbers: JudgeNumbers): Finding[
       evidence: idsOfGiven(evidence.lateEntries(numbers.creepOutings)),
     });
   for (const code of ["reacts", "dull", "braced"] as const) note(code, evidence.corner(code));
-  note("shut-down", evidence.shutDown());
+  note("shut-down", evidence.late("shutDown"));
   note("lucky", evidence.lucky());
-  const recent = evidence.recent();
-  const late = (name: "unsaid" | "spoiled"): string[] => recent.flatMap((visit) => visit[name]);
-  note("unsaid", late("unsaid"));
-  note("spoiled", late("spoiled"));
-  const timed = recent.reduce((sum, visit) => sum + visit.timed, 0);
-  const slow = recent.flatMap((visit) => visit.late);
+  note("unsaid", evidence.late("unsaid"));
+  note("spoiled", evidence.late("spoiled"));
+  const timed = evidence.recent().reduce((sum, visit) => sum + visit.timed, 0);
+  const slow = evidence.late("late");
   // The usual answer is the middle one of those that were timed.
   if (slow.length * 2 > timed)
     found.push({ code: "late", met: false, have: slow.length, need: evidence.standard.within ?? null, evidence: slow });

@@ -1,6 +1,6 @@
 import { addDays, type AskEvent, type Day } from "../record";
 import type { JudgeNumbers } from "../programs";
-import { isSureEnough, NOTHING_SAID, type SideEvidence } from "../evidence";
+import { inFull, isSureEnough, NOTHING_SAID, type SideEvidence } from "../evidence";
 import { elsewhereOf, whyNotOnItsOwn } from "./rules";
 import type { SideState, StepState } from "./states";
 import type { LeastWork } from "./types";
@@ -151,6 +151,8 @@ export function tryOuting(side: SideEvidence, day: Day, asks: number, workedBefo
   const outing = (side.visits.at(-1)?.outing ?? 0) + 1;
   const ask: AskEvent = {
     type: "ask",
+    v: 2,
+    ...inFull(side.step),
     id: `try-${outing}`,
     at: `${day}T10:00:00Z`,
     step: "",

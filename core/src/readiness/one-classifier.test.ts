@@ -2,8 +2,8 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { sideFields, sidesOf, loosePenStart, type Program, type SideKey, type Step } from "../programs";
 import { ANSWERS, FAULTS, foldRecord, PURPOSES, TOOLS, type AskEvent, type HorseRecord } from "../record";
-import { DEFAULT_LINE, foldOuting, startOuting, weighAnswer, type OutingPlan } from "../outing";
-import { worthOfAsk } from "../evidence";
+import { DEFAULT_LINE, foldOuting, startOuting, weighAnswer, type Exercise, type OutingPlan } from "../outing";
+import { inFull, worthOfAsk } from "../evidence";
 import { lastTimeOf } from "../planning/last-time";
 import { gather } from ".";
 
@@ -52,7 +52,7 @@ const askOf = (step: Step, { place, ...fields }: { place?: number; [field: strin
 /** A good one a side on a former day: from then on a try is no try at something new, which only the judge looks at. */
 const given = (step: Step): AskEvent[] =>
   sidesOf(step).map((side, n) => ({
-    ...askOf(step, { ...sideFields(side), answer: "gave", phase: 4, mood: 4 }, n),
+    ...askOf(step, { v: 2, ...inFull(step), ...sideFields(side), answer: "gave", phase: 4, mood: 4 }, n),
     id: `before-${n}`,
     at: BEFORE,
   }));
@@ -94,9 +94,20 @@ describe("whether an ask was clean", () => {
           const events = fields.map((one, n) => askOf(step, one, n));
           asks += events.length;
           const judged = byJudge(loosePenStart, events, step);
-          const coached = foldOuting(plan, events).exercises[step.id]?.sides ?? {};
-          const remembered = lastTimeOf(loosePenStart, foldRecord(recordOf(events)).outings, step.id);
-          for (const side of sidesOf(step)) {
+          const sides = sidesOf(step);
+          const known: Exercise = {
+            step: step.id,
+            line: DEFAULT_LINE,
+            isNew: false,
+            sticky: null,
+            asked: sides,
+            last: {},
+          };
+          const coached = foldOuting({ ...plan, exercises: [known] }, events).exercises[step.id]?.sides ?? {};
+          const { outings } = foldRecord(recordOf(events));
+          const asked = Object.fromEntries(sides.map((side) => [side, { standardAsked: BEFORE }]));
+          const remembered = lastTimeOf(loosePenStart, outings, step.id, asked);
+          for (const side of sides) {
             const own = judged.get(side) ?? { asks: 0, clean: 0 };
             const { asks: all, practice, good } = coached[side] ?? { asks: 0, practice: 0, good: 0 };
             expect({ asks: all - practice, clean: good }, `${step.id} ${side}`).toEqual(own);

@@ -59,8 +59,8 @@ const SIDE_RULES: readonly SideRule[] = [
   {
     code: "relaxed",
     isMet: (side) => side.isRelaxed(),
-    measure: (side) => ({ have: side.tight().length + side.shutDown().length, need: 0 }),
-    shownBy: (side) => [...side.tight(), ...side.shutDown()],
+    measure: (side) => ({ have: side.late("tight").length + side.late("shutDown").length, need: 0 }),
+    shownBy: (side) => [...side.late("tight"), ...side.late("shutDown")],
   },
   {
     code: "light",

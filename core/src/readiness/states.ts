@@ -16,7 +16,7 @@ import {
 } from "../programs";
 import { SideEvidence, watchOf, type Watch } from "../evidence";
 import type { HorseAbout } from "./about";
-import type { Finding, LeastWork } from "./types";
+import type { Finding, FormerAsks, LeastWork } from "./types";
 
 /** When something first held: the outing, by its place in the order, and its day. */
 export interface Since {
@@ -55,6 +55,8 @@ export interface StepState {
   sides: SideState[];
   /** Outing and day in which it was last asked. */
   workedIn: Since | null;
+  /** Its asks that could not say their rung, and say too little to count for its standard. */
+  formerAsks: FormerAsks | null;
   /** Whether a side may be about to be steady for the first time: it was worked since it was last known not to be. */
   mayTurn: boolean;
   /** The last outings in which it was asked or offered, and the offers in them. */
@@ -88,6 +90,8 @@ export interface GateState {
   ridden: NeedState[][][];
   /** Whether it lies ahead, kept until a side is steady for the first time. */
   isAhead: boolean | null;
+  /** The same gate by the former reading, where his record has anything of it. */
+  former: GateState | null;
 }
 
 /** What a step is asked for: more where a gate rests on it. */
@@ -109,6 +113,8 @@ export interface Gathered {
   byId: ReadonlyMap<string, StepState>;
   /** How many outings it has seen. */
   outings: number;
+  /** What outings with asks of the former shape come to where all of those were made in full; null where there are none. */
+  former: Gathered | null;
 }
 
 const barOf = (isGate: boolean, { sure, gateSure, days, gateDays }: JudgeNumbers): Bar =>
@@ -232,6 +238,7 @@ export function createGathered(program: Program, about: HorseAbout, wholeHistory
     watch,
     bar,
     workedIn: null,
+    formerAsks: null,
     mayTurn: false,
     outings: [],
     offers: [],
@@ -261,6 +268,7 @@ export function createGathered(program: Program, about: HorseAbout, wholeHistory
     needs: link(needs),
     ridden: link(ridden),
     isAhead: null,
+    former: null,
   }));
   plan.molds.forEach((mold, place) => {
     const state = at(place);
@@ -278,6 +286,7 @@ export function createGathered(program: Program, about: HorseAbout, wholeHistory
     gates,
     byId: new Map(steps.map((state) => [state.step.id, state])),
     outings: 0,
+    former: null,
   };
 }
 
@@ -296,9 +305,12 @@ function asFarAs(step: Step, rung: number): Step {
   return { ...step, standard: { ...step.standard, dose }, ladder: asFarAsDose(step.ladder, dose) };
 }
 
-/** Whether a gate still lies ahead: what it stands before has never been steady, or its care was not given since its steps were. */
+/**
+ * Whether a gate still lies ahead: what it stands before has never been steady, or its care was not given since its steps were. One that was
+ * behind him by the former reading stays behind.
+ */
 export function isAhead(gate: GateState, about: HorseAbout): boolean {
-  return (gate.isAhead ??= liesAhead(gate, about));
+  return (gate.isAhead ??= liesAhead(gate, about) && (gate.former === null || liesAhead(gate.former, about)));
 }
 
 function liesAhead({ gate, before, needs }: GateState, about: HorseAbout): boolean {

@@ -66,9 +66,26 @@ export interface SideJudgement {
   weightNot: number;
   /** Probability that at least the asked share comes clean. */
   sure: number;
-  /** Different days of the yard on which this side was asked. */
+  /** Different days of the yard on which this side was asked and it counted. */
   days: number;
   lastClean: Day | null;
+  /** Outings in which it was asked at all, practice too. */
+  outings: number;
+  /** When the standard, or more, was first asked of it. */
+  standardAsked: string | null;
+}
+
+/** Asks of a step that could not say their rung, and say too little to count for its standard. */
+export interface FormerAsks {
+  asks: number;
+  from: Day;
+  to: Day;
+}
+
+/** The same with their step and the rung that is its standard. */
+export interface FormerAsksOf extends FormerAsks {
+  step: StepId;
+  rung: string;
 }
 
 export interface OpenAction {

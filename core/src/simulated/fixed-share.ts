@@ -1,6 +1,6 @@
 import { addDays, type Answer } from "../record";
 import type { JudgeNumbers, Step } from "../programs";
-import { NOTHING_SAID, SideEvidence, watchOf } from "../evidence";
+import { inFull, NOTHING_SAID, SideEvidence, watchOf } from "../evidence";
 import { randomFrom } from "../random";
 import { trialStep } from "./trial";
 
@@ -102,7 +102,8 @@ class TrialSide {
   work(clean: readonly boolean[]): void {
     const { evidence, outings, step } = this;
     const day = addDays("2026-01-05", outings);
-    const ask = { type: "ask", at: "", step: step.id, phase: step.standard.phase ?? undefined, mood: 1 } as const;
+    const phase = step.standard.phase ?? undefined;
+    const ask = { type: "ask", v: 2, ...inFull(step), at: "", step: step.id, phase, mood: 1 } as const;
     for (const [n, isClean] of clean.entries()) {
       const answer = isClean ? "gave" : this.miss;
       evidence.ask({ ...ask, id: `${outings}-${n}`, answer }, outings, day, outings > 0);

@@ -9,8 +9,9 @@ import {
   type RecordEvent,
   type StepId,
 } from "../record";
-import { bodyOfPress, type AskDetails, type Press } from "../recording";
+import { bodyOfPress, type Press } from "../recording";
 import { findStep, sidesOf, type Program, type SideKey, type Step } from "../programs";
+import { inFull } from "../evidence";
 import { createGathered, gatherOn, readAbout, whatNext, wordsOf, type Gathered } from "../readiness";
 import type { Nature, SimulatedHorse } from "./horse";
 import type { Random } from "../random";
@@ -131,7 +132,7 @@ function buildOuting({ season, special, steps, horse, program, day, index, rando
       const asks = step.kind === "moment" ? (special.asks ?? season.asksASide) : 1;
       for (let n = 0; n < asks; n += 1) {
         const stamped = stamp();
-        const line = { step: step.id, side, more: lineOf(step) };
+        const line = { step: step.id, side, more: inFull(step) };
         const body = bodyOfPress(pressOf(step, side, n, horse, random), line, at);
         events.push({ ...stamped, v: versionOf(body), ...body });
       }
@@ -168,12 +169,6 @@ function buildOuting({ season, special, steps, horse, program, day, index, rando
     handler: index % 3 === 1 ? HANDLERS[1] : HANDLERS[0],
     events,
   };
-}
-
-/** The line over the pad: all of the step, with nothing in the hand where it has to come without. */
-function lineOf({ ladder, standard }: Step): AskDetails {
-  const rung = ladder.rungs[ladder.standard]?.id;
-  return { ...(rung === undefined ? {} : { rung }), ...(standard.withoutTool ? { tool: "none" as const } : {}) };
 }
 
 /** The press a starter makes of an ask: now standing and now moving, a rope over this part and that. */

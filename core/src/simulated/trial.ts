@@ -8,6 +8,7 @@ import {
   type SideKey,
   type Step,
 } from "../programs";
+import { inFull } from "../evidence";
 import { bodyOfPress } from "../recording";
 import { createGathered, gatherOn, readAbout, wordsOf } from "../readiness";
 import { SimulatedHorse, type Nature } from "./horse";
@@ -100,7 +101,8 @@ export function tryJudge(nature: Nature, plan: TrialPlan, seed: number): SideTri
       Array.from({ length: plan.asksASide }, (_, n): RecordEvent => ({
         id: `${outing}-${side}-${n}`,
         at: `${day}T10:00:00Z`,
-        ...bodyOfPress({ press: "ask", ...horse.ask(step, side) }, { step: step.id, side }, 0),
+        v: 2,
+        ...bodyOfPress({ press: "ask", ...horse.ask(step, side) }, { step: step.id, side, more: inFull(step) }, 0),
       })),
     );
     gatherOn(gathered, [outingOf(day, events)]);

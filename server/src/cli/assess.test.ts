@@ -56,6 +56,8 @@ describe("bin/assess", () => {
       sure: expect.any(Number),
       days: 1,
       lastClean: null,
+      outings: 1,
+      standardAsked: expect.any(String),
     });
   });
 
@@ -258,8 +260,10 @@ describe("bin/assess", () => {
 describe("twenty thousand entries", () => {
   const ask = {
     at: "2026-06-09T09:00:00Z",
+    v: 2,
     type: "ask",
     step: "flex",
+    rung: "3s",
     side: "near",
     phase: 1,
     answer: "gave",

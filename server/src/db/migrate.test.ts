@@ -1,4 +1,5 @@
 import { readFileSync } from "node:fs";
+import type { Pool } from "pg";
 import { parseRecord } from "@still-pine/contract/record";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { throwAwayCluster, type ThrowAwayCluster } from "../testing/throw-away";
@@ -27,6 +28,19 @@ async function textOf(pieces: AsyncIterable<string>): Promise<string> {
   let all = "";
   for await (const piece of pieces) all += piece;
   return all;
+}
+
+/** Says of a horse's asks from before rungs could be said that they were made in full. */
+async function sayInFull(pool: Pool, horse: string, steps: readonly string[], at: string): Promise<void> {
+  const yard = await loadYard(pool);
+  if (!yard) throw new Error("no yard");
+  const events = steps.map((step) => ({
+    horse,
+    outing: null,
+    event: { id: `${horse}-${step}-full`, at, type: "in-full", step },
+  }));
+  const { results } = await takeEvents(pool, yard, events, "2026-06-20T12:00:00Z");
+  expect(results.map(({ result }) => result)).toEqual(steps.map(() => "stored"));
 }
 
 describe("migrations", () => {
@@ -133,10 +147,12 @@ describe("migrations", () => {
       expect(await inSnapshot(pool, async (client) => textOf(recordPieces(client, yard, horse)))).toBe(
         read("after-the-phones-record.json"),
       );
-      // Of what two devices saw each ask counts once, by the same words as before.
-      const { horses } = JSON.parse(await stringText(pool, yard, now));
-      expect(horses[0]).toMatchObject({ name: "Whinchat", workDays: 3, lastOuting: "2026-06-15" });
-      expect(horses[0].trail).toEqual([
+      const lineOf = async () => JSON.parse(await stringText(pool, yard, now)).horses[0];
+      expect(await lineOf()).toMatchObject({ name: "Whinchat", workDays: 3, lastOuting: "2026-06-15" });
+      expect((await lineOf()).trail).toMatchObject([{ step: "yield-hind", status: "begun" }]);
+      // Of what two devices saw each ask counts once, by the same words as before, once it is said to have been in full.
+      await sayInFull(pool, "h-6", ["yield-hind"], now);
+      expect((await lineOf()).trail).toEqual([
         {
           step: "yield-hind",
           status: "coming",
@@ -219,9 +235,11 @@ describe("migrations", () => {
     try {
       const yard = await loadYard(pool);
       if (!yard) throw new Error("no yard");
-      // A former judge kept less of the past: what it derived is derived anew, and says the same.
+      // A former judge kept less of the past: what it derived is derived anew.
       expect(await rebuildMissing(pool, yard, now)).toBe(2);
-      expect(await stringText(pool, yard, now)).toBe(read("before-the-columns-string.json"));
+      // Nobody could say a rung then, so that every ask counts for the smallest.
+      const { horses } = JSON.parse(await stringText(pool, yard, now)) as { horses: { trail: { status: string }[] }[] };
+      expect(horses.flatMap(({ trail }) => trail.map(({ status }) => status))).toEqual(["begun", "begun", "begun"]);
       const stored = await readModelsAsText(pool);
       expect(await rebuildYard(pool, yard, now)).toBe(2);
       expect(await readModelsAsText(pool)).toEqual(stored);
@@ -239,6 +257,11 @@ describe("migrations", () => {
         { id: "last-1:start", replaces: null, is_live: true, program_id: "in-hand-classical-start" },
         { id: "moves", replaces: null, is_live: false, program_id: "in-hand-classical-start" },
       ]);
+      // Said to have been asked in full, it says what it said then, byte for byte.
+      await sayInFull(pool, "h-7", ["flex", "yield-hind"], now);
+      // One of its asks is of a mistyped year.
+      await sayInFull(pool, "h-8", ["flex"], "2062-07-01T00:00:00Z");
+      expect(await stringText(pool, yard, now)).toBe(read("before-the-columns-string.json"));
       const event = { id: "late", at: "2026-06-18T09:21:00Z", type: "note", text: "late" };
       const sent = await takeEvents(pool, yard, [{ horse: "h-7", outing: "last-1", event }], now);
       expect(sent.results[0]?.result).toBe("stored");

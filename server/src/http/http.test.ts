@@ -152,7 +152,8 @@ describe("events", () => {
   });
 
   it("say what they changed in words", async () => {
-    const good = (id: string, at: string) => ({ id, at, type: "ask", step: "share-space", answer: "gave", mood: 1 });
+    const asked = { v: 2, type: "ask", step: "share-space", rung: "1m-30s", answer: "gave", mood: 1 };
+    const good = (id: string, at: string) => ({ id, at, ...asked });
     await send("s1", ...[1, 2, 3, 4].map((n) => good(`s1-${n}`, `2026-06-08T10:0${n}:00Z`)), {
       id: "s1:start",
       at: "2026-06-08T10:00:00Z",

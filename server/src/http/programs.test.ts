@@ -30,8 +30,10 @@ const asks = (day: string, outing: string): object[] => [
     event: {
       id: `${outing}-${n}`,
       at: `${day}T10:0${n + 1}:00Z`,
+      v: 2,
       type: "ask",
       step: "share-space",
+      rung: "1m-30s",
       answer: "gave",
       mood: 1,
     },

@@ -15,6 +15,14 @@ export interface History {
 }
 
 const STEPS = ["share-space", "flex", "first-touch", "halter-on", "yield-hind"] as const;
+/** Of each the standard and one that is less; asks without either are of the former shape. */
+const RUNGS: Readonly<Record<(typeof STEPS)[number], readonly string[]>> = {
+  "share-space": ["1m-30s", "3m-10s"],
+  flex: ["3s", "lean"],
+  "first-touch": ["10s", "3s"],
+  "halter-on": ["on-and-off", "held-round"],
+  "yield-hind": ["90", "1-step"],
+};
 const WITHOUT_SIDES: ReadonlySet<string> = new Set(["share-space"]);
 const WITH_PHASE: ReadonlySet<string> = new Set(["flex", "yield-hind"]);
 const OUTINGS = 6;
@@ -70,6 +78,7 @@ class Story {
         ...(WITHOUT_SIDES.has(step) ? {} : { side: this.pick(["near", "off"]) }),
         ...(WITH_PHASE.has(step) ? { phase: 1 } : {}),
         answer: this.chance(0.8) ? "gave" : "none",
+        ...(this.chance(0.5) ? { v: 2, rung: this.pick(RUNGS[step]) } : {}),
         mood: this.pick([0, 1, 1, 3]),
         ...this.by(this.pick([device, "x", "y"]), ask + 1),
       });
@@ -99,6 +108,7 @@ class Story {
     if (this.chance(0.3)) add({ type: "program", program: this.pick(SCHOOLS).id, counted: ["flex"] });
     if (this.chance(0.2)) add({ type: "standard", step: "flex", phase: 2, reason: "stiff" });
     if (this.chance(0.2)) add({ type: "hold", step: "flex", reason: "sore", by: "M" });
+    if (this.chance(0.3)) add({ type: "in-full", step: this.pick(STEPS) });
     if (this.chance(0.2)) add({ type: "override", step: "share-space", reason: "known" });
   }
 

@@ -1,5 +1,7 @@
 import { beforeAll, describe, expect, it } from "vitest";
 import type { BriefView, OutingView } from "@still-pine/contract/http";
+import { inFull } from "@still-pine/core/evidence";
+import { findStep, loosePenStart } from "@still-pine/core/programs";
 import { call, yardsForTests } from "../testing/throw-away";
 
 const NOW = "2026-06-10T12:00:00Z";
@@ -22,8 +24,20 @@ async function send(outing: string, day: string, entries: Fields[]): Promise<voi
   expect(status).toBe(200);
 }
 
+const inFullOf = (id: string): object => {
+  const step = findStep(loosePenStart, id);
+  return step ? inFull(step) : {};
+};
 const gave = (step: string, times: number): Fields[] =>
-  Array.from({ length: times }, () => ({ type: "ask", step, answer: "gave", phase: 1, mood: 1 }));
+  Array.from({ length: times }, () => ({
+    v: 2,
+    type: "ask",
+    step,
+    ...inFullOf(step),
+    answer: "gave",
+    phase: 1,
+    mood: 1,
+  }));
 
 beforeAll(async () => {
   await call(`${yard().url}/api/horses`, "POST", HORSE);

@@ -10,8 +10,10 @@ const ask = (id: string, minute: number, more: Record<string, unknown> = {}): Re
   ({
     id,
     at: `2026-06-01T09:0${minute}:00.000Z`,
+    v: 2,
     type: "ask",
     step: "flex",
+    rung: "3s",
     side: "near",
     answer: "gave",
     phase: 1,

@@ -16,7 +16,17 @@ import {
   type Tool,
   type StepId,
 } from "../../record";
-import { everythingUnder, findStep, sideFields, sidesOf, type Program, type SideKey, type Step } from "../../programs";
+import { inFull } from "../../evidence";
+import {
+  everythingUnder,
+  findStep,
+  loosePenStart,
+  sideFields,
+  sidesOf,
+  type Program,
+  type SideKey,
+  type Step,
+} from "../../programs";
 
 /** Reads the short notation of the expected verdicts (see the README beside them) into records. For tests. */
 
@@ -43,6 +53,10 @@ function readToken(token: string, step: StepId, side: SideKey, stamp: () => { id
   const series = SERIES.exec(token);
   if (series) {
     const [, count, clean, first, worst, phase, mood, how = ""] = series;
+    const extras: Pick<Partial<SeriesEvent>, "v" | "rung" | "tool" | "setting"> = Object.assign(
+      {},
+      ...(how.match(EXTRA) ?? []).map(readExtra),
+    );
     return [
       {
         ...stamp(),
@@ -55,7 +69,8 @@ function readToken(token: string, step: StepId, side: SideKey, stamp: () => { id
         worst: ANSWERS[worst ?? ""] ?? "none",
         ...phaseOf(phase),
         mood: Number(mood) as Mood,
-        ...(Object.assign({}, ...(how.match(EXTRA) ?? []).map(readExtra)) as Partial<SeriesEvent>),
+        ...asUsual(step, extras),
+        ...extras,
       },
     ];
   }
@@ -71,13 +86,24 @@ function readToken(token: string, step: StepId, side: SideKey, stamp: () => { id
     ...phaseOf(phase),
     answer: ANSWERS[answer ?? ""] ?? "none",
     ...(mood ? { mood: Number(mood) as Mood } : {}),
+    ...asUsual(step, fields),
     ...fields,
     type: "ask" as const,
   }));
 }
 
-/** From here on an ask is one of version 2, whose rung is said, or with a dash is not. */
-const rungOf = (value: string): { v: number; rung?: string } => ({ v: 2, ...(value === "-" ? {} : { rung: value }) });
+/** The rung that is said, or with a dash is not; an ask of the former shape could not say it. */
+const rungOf = (value: string): { v: number; rung?: string } =>
+  value === "former" ? { v: 1 } : { v: 2, ...(value === "-" ? {} : { rung: value }) };
+
+/** What is usual says that it was asked as far as the standard. */
+function asUsual(
+  id: StepId,
+  said: Partial<Pick<AskEvent, "v" | "tool">>,
+): Pick<Partial<AskEvent>, "v" | "rung" | "tool"> {
+  const step = findStep(loosePenStart, id);
+  return said.v === undefined && step ? { v: 2, ...inFull(step) } : {};
+}
 
 function readExtra(text: string): Partial<AskEvent> {
   const value = text.slice(1);

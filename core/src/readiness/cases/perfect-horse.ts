@@ -8,6 +8,7 @@ import {
   type RecordEvent,
   type Setting,
 } from "../../record";
+import { inFull } from "../../evidence";
 import { sideFields } from "../../programs";
 import { judgeState } from "../judge";
 import { tryOuting } from "../least-work";
@@ -101,6 +102,8 @@ export function perform(record: HorseRecord, gathered: Gathered, tasks: Map<Step
           events.push({
             ...stamp(),
             type: "ask",
+            v: 2,
+            ...inFull(state.step),
             step: state.step.id,
             ...sideFields(side.side),
             answer: "gave",

@@ -52,6 +52,14 @@ export const HORSE_EVENTS = [
     maybe(["dose", "Dose at least", dose]),
     needed(["reason", "Reason", words]),
   ]),
+  make(
+    "in-full",
+    "Asked in full",
+    "horse",
+    "The asks of a step up to now that could not say their rung were made as far as its standard, with no tool where it has to come without.",
+    [needed(step)],
+    { byHand: false },
+  ),
   make("override", "Override", "horse", "Lets the next steps start although this one is not steady; never a gate.", [
     needed(step),
     needed(["reason", "Reason", words]),

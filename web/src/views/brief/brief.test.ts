@@ -15,6 +15,7 @@ const proposed = (step: string, more: Partial<Proposed> = {}): Proposed => ({
   step,
   line: { count: 3, worth: "clean" },
   isNew: false,
+  outings: 3,
   sticky: null,
   last: {},
   why: "longest",

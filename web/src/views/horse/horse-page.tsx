@@ -15,6 +15,7 @@ import { dayInWords } from "../../parts/days";
 import { NoDataYet } from "../../parts/page-state";
 import { useStages } from "../../parts/use-stages";
 import { compareLink, programLink } from "../programs/links";
+import { AskedInFull } from "./asked-in-full";
 import { Diary } from "./diary";
 import { FeelOverTime } from "./feel-over-time";
 import { NextList } from "./next-list";
@@ -54,6 +55,7 @@ export function HorsePage() {
       <div className="mt-6 grid items-start gap-6 lg:grid-cols-[1fr_21rem]">
         <div className="grid min-w-0 gap-6">
           {part >= PARTS.next && !isUnknown(program) && <NextList view={data} program={program} />}
+          {part >= PARTS.sides && !isUnknown(program) && <AskedInFull view={data} program={program} />}
           {part >= PARTS.sides && !isUnknown(program) && <SidesTable view={data} program={program} />}
           {part >= PARTS.said && <Said view={data} program={program} />}
         </div>

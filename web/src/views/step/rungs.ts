@@ -1,4 +1,4 @@
-import { asFarAsRung, rungOfAsk, worthOfAsk } from "@still-pine/core/evidence";
+import { asFarAsRung, saidRung, worthOfAsk } from "@still-pine/core/evidence";
 import { sidesOf, type SideKey, type Step } from "@still-pine/core/programs";
 import type { CountedAsk } from "@still-pine/core/readiness";
 
@@ -13,8 +13,8 @@ export interface RungsOfOuting {
 export function rungsByOuting(step: Step, asks: readonly CountedAsk[]): RungsOfOuting[] {
   const outings = new Map<string, RungsOfOuting>();
   for (const { event, outing, day, side } of asks.toReversed()) {
-    if (event.type !== "ask" || event.rung === undefined) continue;
-    const place = rungOfAsk(event, step.ladder);
+    if (event.type !== "ask") continue;
+    const place = saidRung(event, step);
     if (place === null || !sidesOf(step).includes(side)) continue;
     const one = outings.get(outing) ?? { outing, day, highest: {} };
     outings.set(outing, one);

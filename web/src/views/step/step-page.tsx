@@ -2,6 +2,7 @@ import { lazy, Suspense } from "react";
 import { Link, useParams } from "react-router";
 import type { StepView, YardView } from "@still-pine/contract/http";
 import { findStep, isUnknown, nameIn, type Program, type Step } from "@still-pine/core/programs";
+import { saidRung } from "@still-pine/core/evidence";
 import { sideInWords, STAGE_WORDS, STATUS_MEANS } from "@still-pine/core/readiness";
 import { ProgramNotHere } from "../../entries/program-not-here";
 import { useProgramFor } from "../../book/use-book";
@@ -49,6 +50,7 @@ interface OneStepProps {
 function OneStep({ view, yard, step, program }: OneStepProps) {
   const { judgement, horse } = view;
   const name = nameIn(step, yard.words);
+  const judged = { ...step, standard: view.standard, ladder: view.ladder };
   const link = `/horses/${encodeURIComponent(horse.id)}`;
   return (
     <>
@@ -80,10 +82,10 @@ function OneStep({ view, yard, step, program }: OneStepProps) {
         <div className="grid gap-6">
           <WhatWouldOpen view={view} />
           <Reasons view={view} step={step} program={program} />
-          <StairOfStep view={view} step={step} words={yard.words} />
-          {step.ladder.rungs.length > 1 && view.asks.some(({ event }) => event.rung !== undefined) && (
+          <StairOfStep view={view} step={judged} words={yard.words} />
+          {step.ladder.rungs.length > 1 && view.asks.some(({ event }) => saidRung(event, judged) !== null) && (
             <Suspense>
-              <RungsChart view={view} step={step} words={yard.words} />
+              <RungsChart view={view} step={judged} words={yard.words} />
             </Suspense>
           )}
           {view.asks.length > 0 && (
