@@ -69,7 +69,7 @@ export function saidRung(ask: AskEvent | SeriesEvent, measure: Measure): number 
 }
 
 /** As `saidRung`; where nothing is said it counts as the lowest. */
-export const rungOfAsk = (ask: AskEvent | SeriesEvent, measure: Measure): number => saidRung(ask, measure) ?? 0;
+const rungOfAsk = (ask: AskEvent | SeriesEvent, measure: Measure): number => saidRung(ask, measure) ?? 0;
 
 function rungOfFormer(ask: AskEvent | SeriesEvent, measure: Measure): number | null {
   const { ladder } = measure;
@@ -175,8 +175,7 @@ function isWithTool(event: AskEvent | SeriesEvent, { standard, ladder }: Measure
 
 /** Whether an ask or a series leaves its rung unsaid where that matters: it counts for the smallest. */
 export const isUnsaid = (event: AskEvent | SeriesEvent, measure: Measure): boolean =>
-  measure.ladder.standard > 0 &&
-  (isOnLine(event) ? event.rung === undefined : rungOfFormer(event, measure) === null);
+  measure.ladder.standard > 0 && (isOnLine(event) ? event.rung === undefined : rungOfFormer(event, measure) === null);
 
 /** Whether it is of the former shape and says too little to count for the standard, so that somebody may say it was asked in full. */
 export const isFormerUnsaid = (event: AskEvent | SeriesEvent, measure: Measure): boolean =>
