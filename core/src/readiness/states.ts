@@ -1,7 +1,8 @@
-import type { Day } from "../record";
+import type { Day, StepId } from "../record";
 import {
   asFarAsDose,
   findStep,
+  findStepAnywhere,
   gatesOf,
   isUnknown,
   refsOf,
@@ -189,20 +190,23 @@ function makePlan(program: Program): Plan {
       mold?.variants.push(molds.push(moldOf(asFarAs(mold.step, rung))) - 1);
   }
 
-  const find = ({ step, rung }: NeedRef): number | undefined => {
+  // A step that is named and is not here is one that nobody can ask: what rests on it waits.
+  const gone = new Map<string, number>();
+  const goneOf = (id: string): number => {
+    const before = gone.get(id);
+    if (before !== undefined) return before;
+    const place = molds.push(moldOf(stepThatIsGone(program, id))) - 1;
+    gone.set(id, place);
+    return place;
+  };
+  const find = ({ step, rung }: NeedRef): number => {
     const place = byId.get(step);
-    const variants = place === undefined ? [] : (molds[place]?.variants ?? []);
+    if (place === undefined) return goneOf(step);
+    const variants = molds[place]?.variants ?? [];
     return variants.find((one) => molds[one]?.step.standard.dose?.amount === rung) ?? place;
   };
   const link = (needs: Step["needs"]): NeedMold[][][] =>
-    needs.map((need) =>
-      need.anyOf.map((way) =>
-        way.flatMap((ref) => {
-          const state = find(ref);
-          return state === undefined ? [] : [{ ref, state }];
-        }),
-      ),
-    );
+    needs.map((need) => need.anyOf.map((way) => way.map((ref) => ({ ref, state: find(ref) }))));
   const pick = (ids: readonly string[]): number[] => ids.flatMap((id) => byId.get(id) ?? []);
   const withVariants = (place: number): number[] => [place, ...(molds[place]?.variants ?? [])];
   for (const mold of molds.slice(0, steps)) {
@@ -294,6 +298,29 @@ export function createGathered(program: Program, about: HorseAbout, wholeHistory
 function mainOf({ optional }: Program, ids: readonly string[]): readonly string[] {
   const main = ids.filter((id) => !optional.includes(id));
   return main.length > 0 ? main : ids;
+}
+
+/** A step that a program names and does not have, as another one has it or by its bare id; nothing of it can be asked. */
+function stepThatIsGone(program: Program, id: StepId): Step {
+  const known = findStepAnywhere(program, id);
+  if (known) return { ...known, needs: [] };
+  return {
+    id,
+    name: id,
+    stage: "first-handling",
+    side: "none",
+    ends: "stop",
+    kind: "moment",
+    standard: { phase: null, mood: 0, dose: null },
+    needs: [],
+    elsewhere: [],
+    still: false,
+    end: false,
+    rungs: [],
+    ladder: { rungs: [], standard: 0, tool: null },
+    people: 1,
+    marks: [],
+  };
 }
 
 const isPartOf = (rung: number, step: Step): boolean =>
