@@ -41,7 +41,8 @@ export function foldRecord(record: HorseRecord): FoldedRecord {
   // long as to fold them.
   const folded = mergeOutings(record.outings).map((outing) => {
     const history = orderEvents(outing.events);
-    return { outing, history, alone: history.some(isCorrection) ? null : foldOne(outing, history, null, timeZone) };
+    const has = lookThrough(history);
+    return { outing, history, has, alone: has.corrections ? null : foldOne(outing, history, null, timeZone, has) };
   });
   const anyCorrection = folded.some(({ alone }) => alone === null) || record.horseEvents.some(isCorrection);
   const corrections = anyCorrection
@@ -49,10 +50,10 @@ export function foldRecord(record: HorseRecord): FoldedRecord {
     : null;
   // Corrections may stand anywhere in a record: those of another outing, or among what is said of the horse, reach it too.
   const named = new Set(corrections?.all.map(({ replaces }) => replaces));
-  const all = folded.map(({ outing, history, alone }) =>
+  const all = folded.map(({ outing, history, has, alone }) =>
     alone && (named.size === 0 || !history.some(({ id }) => named.has(id)))
       ? alone
-      : foldOne(outing, history, corrections, timeZone),
+      : foldOne(outing, history, corrections, timeZone, has),
   );
   return {
     corrections: corrections ?? resolveCorrections([]),
@@ -71,13 +72,62 @@ function foldOne(
   history: readonly RecordEvent[],
   corrections: Corrections | null,
   timeZone: string,
+  has: Kinds,
 ): { folded: FoldedOuting; pairs: readonly Pair[] } {
-  const { events: counted, pairs } = standingEvents(history, corrections);
-  const events = withCarriage(counted);
+  // A correction may change of an event what it likes; without one all of an outing on one device stands as it is.
+  const isPlain = corrections === null && !has.clocks && !has.devices;
+  const { events: counted, pairs } = isPlain ? { events: history, pairs: [] } : standingEvents(history, corrections);
+  const events = has.carriage ? withCarriage(counted) : counted;
   const { id, events: _events, ...said } = outing;
-  const head = headOf(said, events);
+  const head = headOf(said, has.head ? events : []);
   const { startedAt, endedAt } = head;
   return { folded: { id, startedAt, endedAt, head, day: dayIn(timeZone, startedAt), events, history }, pairs };
+}
+
+/** Of what kinds there are any among the events of an outing. */
+interface Kinds {
+  corrections: boolean;
+  /** Clocks that were measured. */
+  clocks: boolean;
+  /** More than one device. */
+  devices: boolean;
+  /** What is said of how he goes. */
+  carriage: boolean;
+  /** What is said of the whole outing. */
+  head: boolean;
+}
+
+/** What is looked for in an outing, found in one pass: most outings have little of it. No correction makes one kind of event another. */
+function lookThrough(events: readonly RecordEvent[]): Kinds {
+  const has: Kinds = { corrections: false, clocks: false, devices: false, carriage: false, head: false };
+  let first: string | undefined;
+  for (const { type, device } of events) {
+    if (device !== undefined) {
+      first ??= device;
+      if (device !== first) has.devices = true;
+    }
+    switch (type) {
+      case "ask":
+        break;
+      case "correction":
+        has.corrections = true;
+        break;
+      case "clock-skew":
+        has.clocks = true;
+        break;
+      case "gait":
+      case "frame":
+        has.carriage = true;
+        break;
+      case "outing-start":
+      case "outing-end":
+      case "head":
+        has.head = true;
+        break;
+      default:
+    }
+  }
+  return has;
 }
 
 /** Order of outings: start, then id. */
