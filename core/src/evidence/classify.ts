@@ -54,6 +54,9 @@ const LINE_SINCE = 2;
 /** Whether an event could say how it was put. It is asked first: of most events of the former shape nothing else need be read. */
 const isOnLine = ({ v }: { v?: number | undefined }): boolean => v !== undefined && v >= LINE_SINCE;
 
+/** Whether nobody could say how it was put. */
+export const isOfFormerShape = (event: { v?: number | undefined }): boolean => !isOnLine(event);
+
 /**
  * Place among the rungs of a ladder of the one an ask names, null where it names none. One that the ladder no longer has is the lowest.
  * An ask of the former shape could name none: it is on the highest rung that its dose reaches, or on the standard's where somebody
@@ -179,7 +182,7 @@ export const isUnsaid = (event: AskEvent | SeriesEvent, measure: Measure): boole
 
 /** Whether it is of the former shape and says too little to count for the standard, so that somebody may say it was asked in full. */
 export const isFormerUnsaid = (event: AskEvent | SeriesEvent, measure: Measure): boolean =>
-  !isOnLine(event) && (isUnsaid(event, measure) || isWithTool(event, measure));
+  isOfFormerShape(event) && (isUnsaid(event, measure) || isWithTool(event, measure));
 
 /** Whether he gave it, and something spoiled it: a fault, a bolt after the release, or that it came late where that spoils it. */
 export const isSpoiled = (event: AskEvent | SeriesEvent, worth: string, standard: Standard): boolean =>

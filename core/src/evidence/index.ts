@@ -9,6 +9,7 @@ export {
   countInSeries,
   inFull,
   isFormerUnsaid,
+  isOfFormerShape,
   saidRung,
   sideOfAsk,
   worthOfAsk,

@@ -22,7 +22,7 @@ export interface Visit {
   late: readonly string[];
   timed: number;
   /** `gave` answers by phase, and by corner of the feel square. */
-  gavePhases: number[];
+  gavePhases: readonly number[];
   gave: number;
   lightTight: readonly string[];
   heavyLoose: readonly string[];
@@ -36,6 +36,8 @@ export interface Visit {
 
 /** Most visits have none of these; one empty list serves them all. */
 const NONE: readonly string[] = Object.freeze([]);
+/** And those whose answers have no phase, one empty tally. */
+const NO_PHASES: readonly number[] = Object.freeze([0, 0, 0, 0, 0]);
 const PHASES = 5;
 
 export function createVisit(outing: number, day: Day): Visit {
@@ -53,7 +55,7 @@ export function createVisit(outing: number, day: Day): Visit {
     spoiled: NONE,
     late: NONE,
     timed: 0,
-    gavePhases: [0, 0, 0, 0, 0],
+    gavePhases: NO_PHASES,
     gave: 0,
     lightTight: NONE,
     heavyLoose: NONE,
@@ -76,7 +78,11 @@ export function noteFeel(
   if (mood === undefined || times === 0) return;
   visit.gave += times;
   const isWeighed = most !== null && phase !== undefined;
-  if (isWeighed) visit.gavePhases[phase] = (visit.gavePhases[phase] ?? 0) + times;
+  if (isWeighed) {
+    const phases = visit.gavePhases === NO_PHASES ? [0, 0, 0, 0, 0] : (visit.gavePhases as number[]);
+    phases[phase] = (phases[phase] ?? 0) + times;
+    visit.gavePhases = phases;
+  }
   const isHeavy = isWeighed && phase > most;
   if (!isHeavy && mood < TIGHT) return;
   const corner = mood >= TIGHT ? (isHeavy ? "heavyTight" : "lightTight") : mood <= quiet ? "heavyLoose" : null;

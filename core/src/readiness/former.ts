@@ -1,13 +1,5 @@
 import type { Program } from "../programs";
-import { isAsk, isSeries, type FoldedOuting } from "../record";
 import type { Gathered } from "./states";
-
-/** In the first shape of asks and series nobody could say a rung. */
-const FORMER = 1;
-
-/** Whether an outing has an ask or a series of the former shape. */
-export const hasFormerAsks = ({ events }: FoldedOuting): boolean =>
-  events.some((event) => (isAsk(event) || isSeries(event)) && (event.v ?? FORMER) === FORMER);
 
 const readings = new WeakMap<Program, Program>();
 

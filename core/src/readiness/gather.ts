@@ -14,6 +14,7 @@ import type { JudgeNumbers, Program } from "../programs";
 import {
   askOfDwell,
   isFormerUnsaid,
+  isOfFormerShape,
   NOTHING_SAID,
   SideEvidence,
   sideOfAsk,
@@ -21,7 +22,7 @@ import {
   type SavedSide,
 } from "../evidence";
 import { aboutOf, isCarried, type HorseAbout } from "./about";
-import { formerReading, hasFormerAsks, layFormerBeside } from "./former";
+import { formerReading, layFormerBeside } from "./former";
 import { meetsElsewhere } from "./rules";
 import {
   createGathered,
@@ -122,8 +123,7 @@ export function restoreGathered(program: Program, about: HorseAbout, saved: Save
 /** Goes on through later outings, in place; every one of them must have begun after those already seen. */
 export function gatherOn(gathered: Gathered, outings: readonly FoldedOuting[]): Gathered {
   for (const outing of outings) {
-    takeWhole(gathered, outing);
-    if (!hasFormerAsks(outing)) continue;
+    if (!takeWhole(gathered, outing)) continue;
     const former =
       gathered.former ?? layFormerBeside(gathered, createGathered(formerReading(gathered.program), gathered.about));
     takeWhole(former, outing);
@@ -132,10 +132,19 @@ export function gatherOn(gathered: Gathered, outings: readonly FoldedOuting[]): 
   return gathered;
 }
 
-function takeWhole(gathered: Gathered, outing: FoldedOuting): void {
+/** @returns whether any of its asks is of the former shape */
+function takeWhole(gathered: Gathered, outing: FoldedOuting): boolean {
   const since = { outing: gathered.outings, day: outing.day };
-  if (takeOuting(gathered, outing, since)) settle(gathered, since);
+  const { isWorked, hasFormer } = takeOuting(gathered, outing, since);
+  if (isWorked) settle(gathered, since);
   gathered.outings += 1;
+  return hasFormer;
+}
+
+/** Whether an outing asked anything of a step, and whether any of that is of the former shape. */
+interface Taken {
+  isWorked: boolean;
+  hasFormer: boolean;
 }
 
 /**
@@ -177,7 +186,7 @@ function stateOfSide({ step, sides }: StepState, event: AskEvent | SeriesEvent):
   return null;
 }
 
-function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boolean {
+function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): Taken {
   const touched: StepState[] = [];
   const { place, handler: person } = outing.head;
   const shutDown: string[] = [];
@@ -191,6 +200,7 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
   /** Asked since the side was said otherwise; its side is only read where something wants to know it. */
   let asked: AskEvent | SeriesEvent | null = null;
   let isCheckUp = false;
+  let hasFormer = false;
   // Asks of one step mostly follow each other.
   let state: StepState | undefined;
   for (const event of outing.events) {
@@ -204,7 +214,10 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
         if (!state) continue;
         takeAsk(state, event, since, touched);
         for (const variant of state.variants) takeAsk(variant, event, since, touched);
-        if (isFormerUnsaid(event, state.step)) noteFormer(state, event, since.day);
+        if (isOfFormerShape(event)) {
+          hasFormer = true;
+          if (isFormerUnsaid(event, state.step)) noteFormer(state, event, since.day);
+        }
         break;
       }
       case "dwell": {
@@ -249,7 +262,7 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
       default:
     }
   }
-  if (touched.length === 0) return false;
+  if (touched.length === 0) return { isWorked: false, hasFormer };
   const said: OutingFacts = { ...NOTHING_SAID, shutDown, canter, place, person };
   for (const worked of touched) {
     const facts =
@@ -268,7 +281,7 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): boo
     }
   }
   freshenUnder(gathered, since.day);
-  return true;
+  return { isWorked: true, hasFormer };
 }
 
 /** Takes an ask of a step. @param touched the steps of which this outing asked anything, each once; this one is added */
