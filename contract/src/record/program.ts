@@ -148,6 +148,7 @@ export const programSchema = z.strictObject({
       stuck: z.literal(["angle", "smaller", "wait", "more", "aim"]).optional(),
       fright: z.literal(["keep-on", "keep-hand", "when-still", "smaller", "touch-stays", "again"]).optional(),
       firstDay: z.literal(["no-more", "build"]).optional(),
+      standing: z.literal(["grows", "stays"]).optional(),
       stickyShare: z.number().min(1).max(5).optional(),
       spareAsks: z.int().min(1).max(20).optional(),
     })

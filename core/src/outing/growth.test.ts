@@ -14,7 +14,9 @@ describe("how long he may stand the next time", () => {
     ["never longer than one he ended himself", { seconds: 12, mood: 1, endedBy: "horse" }, quiet(16), 12],
     ["and no longer than the one before it", { seconds: 12, mood: 3, endedBy: "horse" }, quiet(9), 9],
   ])("%s", (_why, last, before, next) => {
-    expect(nextStanding(last, before)).toBe(next);
+    expect(nextStanding(last, before, { standing: "grows" })).toBe(next);
+    // Where a program says no growth today, it is the last time at the most.
+    expect(nextStanding(last, before, { standing: "stays" })).toBe(Math.min(next, last.seconds));
   });
 
   it("is told by dwells and by watches of that exercise", () => {

@@ -1,4 +1,4 @@
-import type { Step } from "../programs";
+import type { CoachSettings, Step } from "../programs";
 import type { EventOf, RecordEvent } from "../record";
 import { timeUnit } from "../recording";
 
@@ -25,13 +25,14 @@ export function stoodIn(event: RecordEvent, step: Pick<Step, "id" | "standard">)
 }
 
 /**
- * Seconds for the next time: a third more after two quiet ones in a row that the person ended, else as long again, and after one he
- * ended himself never longer than that. Common practice, no published source.
+ * Seconds for the next time today: a third more after two quiet ones in a row that the person ended, where the program lets it grow; else
+ * as long again, and after one he ended himself never longer than that. Common practice, no published source.
  *
  * @param last the latest. @param before the one before it, where there was one
  */
-export function nextStanding(last: Stood, before: Stood | null): number {
+export function nextStanding(last: Stood, before: Stood | null, { standing }: Pick<CoachSettings, "standing">): number {
   const isQuiet = ({ mood, endedBy }: Stood): boolean => endedBy !== "horse" && mood !== undefined && mood <= QUIET;
   if (last.endedBy === "horse") return Math.min(last.seconds, before?.seconds ?? last.seconds);
-  return isQuiet(last) && before !== null && isQuiet(before) ? aThirdMore(last.seconds) : last.seconds;
+  const mayGrow = standing === "grows" && isQuiet(last) && before !== null && isQuiet(before);
+  return mayGrow ? aThirdMore(last.seconds) : last.seconds;
 }

@@ -139,6 +139,18 @@ const ASKED: readonly (readonly [id: string, question: string, ask: Asked])[] = 
       because: firstDay === "build" ? "He has it in his head now." : "A night's sleep does half the work.",
     }),
   ],
+  [
+    "standing",
+    "Standing with him, the second time of a day",
+    ({ coach: { standing } }) => ({
+      code: standing,
+      says:
+        standing === "stays"
+          ? "As long as the last time; longer is for another day."
+          : "A third longer after two quiet ones, and never longer than one he ended himself.",
+      because: standing === "stays" ? "He learns that it ends, and when." : "He grows into it while he is quiet.",
+    }),
+  ],
   ["begin", "The side to begin on", ({ ways }) => fromList(BEGIN, ways.begin)],
   [
     "stickyShare",

@@ -134,6 +134,7 @@ export const DEFAULT_COACH: CoachSettings = {
   stuck: "angle",
   fright: "keep-on",
   firstDay: "no-more",
+  standing: "grows",
   stickyShare: 1.5,
   spareAsks: 3,
 };

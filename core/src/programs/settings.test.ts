@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { adviceInWords, advise, foldOuting, isSpurtLong } from "../outing";
+import { adviceInWords, advise, foldOuting, isSpurtLong, nextStanding, type Stood } from "../outing";
 import { planOf, readMoments } from "../outing/testing";
 import { writeBrief } from "../planning";
 import { gather, judgeGathered, nextAtAge, whatNext, aboutOf } from "../readiness";
@@ -151,6 +151,10 @@ const EFFECTS: Record<keyof typeof DEFAULT_WAYS | keyof typeof DEFAULT_COACH, ()
     saidOf(withSettings({ coach: { firstDay: "no-more" } }), ["gave 1/1"], { isNew: true }),
     saidOf(withSettings({ coach: { firstDay: "build" } }), ["gave 1/1"], { isNew: true }),
   ],
+  standing: () => {
+    const quiet: Stood = { seconds: 12, mood: 1, endedBy: "person" };
+    return [nextStanding(quiet, quiet, { standing: "grows" }), nextStanding(quiet, quiet, { standing: "stays" })];
+  },
   stickyShare: () => {
     const events = [
       "off: gave 1/1",

@@ -275,6 +275,8 @@ export interface CoachSettings {
   fright: "keep-on" | "keep-hand" | "when-still" | "smaller" | "touch-stays" | "again";
   /** Whether a first try is built on in the outing of the first or second meeting. */
   firstDay: "no-more" | "build";
+  /** Whether standing with him grows within an outing. */
+  standing: "grows" | "stays";
   /** The sticky side gets so many asks for each of the other. */
   stickyShare: number;
   /** So many asks more on one side before the other is missed. */

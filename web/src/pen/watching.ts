@@ -25,5 +25,8 @@ export function standingSoFar(session: PenSession): { last: number; next: number
   const before = last && session.lastOf((event) => event.id !== last.id && stoodIn(event, step) !== null);
   const stood: Stood | null = last ? stoodIn(last, step) : null;
   if (!stood) return null;
-  return { last: stood.seconds, next: nextStanding(stood, before ? stoodIn(before, step) : null) };
+  return {
+    last: stood.seconds,
+    next: nextStanding(stood, before ? stoodIn(before, step) : null, session.plan.program.coach),
+  };
 }

@@ -43,6 +43,7 @@ const COACH: readonly [name: keyof Program["coach"], choices: Choices][] = [
   ["stuck", ["angle", "smaller", "wait", "more", "aim"]],
   ["fright", ["keep-on", "keep-hand", "when-still", "smaller", "touch-stays", "again"]],
   ["firstDay", ["no-more", "build"]],
+  ["standing", ["grows", "stays"]],
   ["spurtSeconds", [30, 60, 90, 120, 180, 300, null]],
   ["spurtsMost", [1, 2, 3, 4, 5, 8, null]],
   ["stickyShare", [1, 1.5, 2, 3]],
