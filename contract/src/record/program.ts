@@ -40,7 +40,7 @@ const refSchema = z.union([
   z.strictObject({
     step: idSchema,
     setting: z.literal(SETTINGS).optional(),
-    rung: z.int().min(1).max(100).optional(),
+    rung: z.union([z.int().min(1).max(100), idSchema]).optional(),
     parts: z.array(z.literal(ZONES)).min(1).optional(),
     gait: z.literal("canter").optional(),
   }),
@@ -184,6 +184,7 @@ export const programSchema = z.strictObject({
         dose: z.number().gt(0).max(100_000).optional(),
         within: withinSchema,
         lateSpoils: z.boolean().optional(),
+        rung: idSchema.optional().describe("Id of the rung that is the standard."),
       }),
     )
     .optional(),

@@ -1,5 +1,5 @@
 import type { Mood, Phase } from "../record/vocabulary";
-import { asFarAsDose, LADDERS, readLadder } from "./ladders";
+import { asFarAsDose, LADDERS, placeOfRung, readLadder } from "./ladders";
 import type {
   CoachSettings,
   Dose,
@@ -8,6 +8,7 @@ import type {
   Gate,
   GateRole,
   JudgeNumbers,
+  Ladder,
   Need,
   NeedRef,
   Program,
@@ -43,6 +44,8 @@ export interface StepFile {
   withoutTool?: boolean;
   within?: number;
   lateSpoils?: boolean;
+  /** Id of the rung that is its standard, in place of the ladder's own. */
+  rung?: string;
   needs: NeedFile[];
   elsewhere?: Elsewhere[];
   still?: boolean;
@@ -67,6 +70,8 @@ export interface StandardFile {
   /** Seconds from the cue to the first right movement. */
   within?: number;
   lateSpoils?: boolean;
+  /** Id of the rung that is the standard; where that is measured its dose is. */
+  rung?: string;
 }
 
 /** A program as it is written down. */
@@ -239,13 +244,14 @@ function onTheRoad(
 function standardOf(
   { phase, mood, dose }: StepFile,
   own: StandardFile = {},
-): Pick<StepFile, "phase" | "mood" | "dose" | "within" | "lateSpoils"> {
+): Pick<StepFile, "phase" | "mood" | "dose" | "within" | "lateSpoils" | "rung"> {
   return {
     phase: phase === null ? null : (own.phase ?? phase),
     mood: own.mood ?? mood,
     ...(dose ? { dose: { ...dose, amount: own.dose ?? dose.amount } } : {}),
     ...(own.within === undefined ? {} : { within: own.within }),
     ...(own.lateSpoils === undefined ? {} : { lateSpoils: own.lateSpoils }),
+    ...(own.rung === undefined ? {} : { rung: own.rung }),
   };
 }
 
@@ -287,7 +293,8 @@ function goneAbout(
 }
 
 function readStep(file: StepFile, needs: Need[]): Step {
-  const { phase, mood, dose, withoutTool, within, lateSpoils, british } = file;
+  const { phase, mood, withoutTool, within, lateSpoils, british } = file;
+  const { dose, ladder } = readStandardRung(file);
   return {
     id: file.id,
     stage: file.stage,
@@ -299,7 +306,7 @@ function readStep(file: StepFile, needs: Need[]): Step {
     standard: {
       phase,
       mood,
-      dose: dose ?? null,
+      dose,
       ...(withoutTool ? { withoutTool } : {}),
       ...(within === undefined ? {} : { within }),
       ...(within !== undefined && lateSpoils ? { lateSpoils } : {}),
@@ -309,10 +316,22 @@ function readStep(file: StepFile, needs: Need[]): Step {
     still: file.still ?? false,
     end: file.end ?? false,
     rungs: file.rungs ?? [],
-    ladder: asFarAsDose(readLadder(LADDERS.get(file.id)), dose ?? null),
+    ladder,
     people: file.people ?? 1,
     marks: file.marks ?? [],
   };
+}
+
+/** The ladder with the standard as far as the dose, or as far as the rung that is named, and the dose of that. */
+function readStandardRung({ id, dose: own, rung }: StepFile): { dose: Dose | null; ladder: Ladder } {
+  const dose = own ?? null;
+  const ladder = readLadder(LADDERS.get(id));
+  const standard = rung === undefined ? -1 : placeOfRung(ladder, rung);
+  if (standard < 0) return { dose, ladder: asFarAsDose(ladder, dose) };
+  const { dose: amount, at } = ladder.rungs[standard] ?? {};
+  if (!dose || amount === undefined) return { dose, ladder: { ...ladder, standard } };
+  const { at: _at, ...measure } = dose;
+  return { dose: { ...measure, amount, ...(at === undefined ? {} : { at }) }, ladder: { ...ladder, standard } };
 }
 
 const readRef = (ref: RefFile): NeedRef => (typeof ref === "string" ? { step: ref } : ref);

@@ -1,5 +1,6 @@
 import type { StepId } from "../record";
 import { closest, distance } from "fastest-levenshtein";
+import { placeOfRung } from "./ladders";
 import type { Gate, Need, NeedRef, Program, Step, StepMark } from "./types";
 
 /** Every step a list of needs names, whichever way. */
@@ -163,7 +164,11 @@ function strangers(program: Program): ProgramProblem[] {
 function stranger(program: Program, { step: id, rung }: NeedRef, path: readonly (string | number)[]): ProgramProblem[] {
   const step = findStep(program, id);
   if (!step) return [{ path, expected: "a step of this program", found: id }];
-  return rung !== undefined && rung > step.rungs.length
+  if (typeof rung === "string" && placeOfRung(step.ladder, rung) < 0)
+    return [
+      { path, expected: `a rung of ${step.id}: ${step.ladder.rungs.map((one) => one.id).join(", ")}`, found: rung },
+    ];
+  return typeof rung === "number" && rung > step.rungs.length
     ? [{ path, expected: `a rung from 1 to ${step.rungs.length} of ${step.id}`, found: String(rung) }]
     : [];
 }

@@ -27,7 +27,7 @@ export {
   stepsMarked,
   type ProgramProblem,
 } from "./graph";
-export { asFarAsDose, fallsShort, isRungShort } from "./ladders";
+export { asFarAsDose, fallsShort, isRungShort, placeOfRung } from "./ladders";
 export { alwaysUnder, unsafePartsOf } from "./safety";
 export { inDialect, nameIn, type Dialect } from "./dialect";
 export { phaseWordsOf, type PhaseWords } from "./phase-words";

@@ -35,6 +35,10 @@ export const fallsShort = (
 export const isRungShort = (rung: Rung | undefined, dose: Dose): boolean =>
   rung?.dose !== undefined && rung.at === dose.at && fallsShort(rung.dose, dose);
 
+/** Place of a rung that a need names, by its id or by how much it is; -1 where the ladder has none such. */
+export const placeOfRung = ({ rungs }: Pick<Ladder, "rungs">, rung: number | string): number =>
+  rungs.findIndex(({ id, dose }) => (typeof rung === "string" ? id === rung : dose === rung));
+
 /** A ladder whose standard is the first rung that reaches a dose, where its standard is measured as that is; else as it is. */
 export function asFarAsDose(ladder: Ladder, dose: Dose | null): Ladder {
   const { rungs, standard } = ladder;

@@ -1,3 +1,4 @@
+import { LADDERS, placeOfRung, readLadder } from "./ladders";
 import type { StepId } from "../record";
 import { findStep, refsOf, stepsMarked, type ProgramProblem } from "./graph";
 import type { Gate, GateRole, JudgeNumbers, Need, NeedRef, Program, Step } from "./types";
@@ -150,9 +151,15 @@ const holds = (way: readonly NeedRef[], ref: NeedRef): boolean =>
       one.step === ref.step &&
       (ref.gait === undefined || one.gait === ref.gait) &&
       (ref.setting === undefined || one.setting === ref.setting) &&
-      (one.rung === undefined || (ref.rung !== undefined && one.rung >= ref.rung)) &&
+      (one.rung === undefined || (ref.rung !== undefined && isAsFar(ref.step, one.rung, ref.rung))) &&
       (ref.parts ?? []).every((part) => one.parts?.includes(part) === true),
   );
+
+/** Whether one rung of a step of the catalogue is as far up its ladder as another. */
+function isAsFar(step: StepId, one: number | string, other: number | string): boolean {
+  const ladder = readLadder(LADDERS.get(step));
+  return placeOfRung(ladder, one) >= placeOfRung(ladder, other);
+}
 
 /** Safety steps, and what stands behind a gate, whose standard asks less than the catalogue's. */
 function easierSteps(program: Program, guard: Program): ProgramProblem[] {
@@ -181,7 +188,11 @@ function easierIn(step: Step, norm: Step): string[] {
   return [
     ...(least.phase !== null && (phase === null || phase > least.phase) ? [`phase ${phase ?? "not asked"}`] : []),
     ...(mood > least.mood ? [`mood ${mood}`] : []),
-    ...(isLess(dose, least.dose) ? [dose ? `${dose.amount} ${dose.unit}` : "no dose"] : []),
+    ...(isLess(dose, least.dose)
+      ? [dose ? `${dose.amount} ${dose.unit}` : "no dose"]
+      : step.ladder.standard < norm.ladder.standard
+        ? [`no farther than ${step.ladder.rungs[step.ladder.standard]?.id}`]
+        : []),
     ...(least.withoutTool && !withoutTool ? ["with a tool"] : []),
     ...(norm.kind !== step.kind ? [`judged by ${step.kind}`] : []),
     ...(norm.side !== step.side ? [`sides ${step.side}`] : []),

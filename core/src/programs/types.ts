@@ -72,7 +72,8 @@ export interface Standard {
 export interface NeedRef {
   step: StepId;
   setting?: Setting;
-  rung?: number;
+  /** The id of a rung of its ladder; or, for a step whose dose is counted in rungs, how many of them. */
+  rung?: number | string;
   parts?: readonly Zone[];
   gait?: "canter";
 }

@@ -63,7 +63,7 @@ export interface SavedGathered {
 const named = (gathered: Gathered): [string, StepState][] =>
   gathered.steps.flatMap((state): [string, StepState][] => [
     [state.step.id, state],
-    ...state.variants.map((one): [string, StepState] => [`${one.step.id}@${one.step.standard.dose?.amount}`, one]),
+    ...state.variants.map((one): [string, StepState] => [`${one.step.id}@${one.rung}`, one]),
   ]);
 
 /** What was gathered as plain data: enough to judge and to go on from, without the asks that show as evidence. */

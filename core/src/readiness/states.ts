@@ -3,6 +3,7 @@ import {
   asFarAsDose,
   findStep,
   findStepAnywhere,
+  placeOfRung,
   gatesOf,
   isUnknown,
   refsOf,
@@ -15,7 +16,7 @@ import {
   type SideKey,
   type Step,
 } from "../programs";
-import { SideEvidence, watchOf, type Watch } from "../evidence";
+import { asFarAsRung, SideEvidence, watchOf, type Watch } from "../evidence";
 import type { HorseAbout } from "./about";
 import type { Finding, FormerAsks, LeastWork } from "./types";
 
@@ -51,6 +52,8 @@ export interface SideState {
 /** One step, or a step as far as one rung of its ladder, with its evidence. */
 export interface StepState {
   step: Step;
+  /** The rung as far as which it is judged; null for the whole step. */
+  rung: number | string | null;
   watch: Watch;
   bar: Bar;
   sides: SideState[];
@@ -124,6 +127,7 @@ const barOf = (isGate: boolean, { sure, gateSure, days, gateDays }: JudgeNumbers
 /** What a state takes from the program alone; its needs name states by their place among all of them. */
 interface Mold {
   step: Step;
+  rung: number | string | null;
   watch: Watch;
   bar: Bar;
   sides: { side: SideKey; freshenedBy: number }[];
@@ -159,7 +163,7 @@ function planOf(program: Program): Plan {
 
 function makePlan(program: Program): Plan {
   const refs = new Map<string, NeedRef[]>();
-  const rungs = new Map<string, Set<number>>();
+  const rungs = new Map<string, Set<number | string>>();
   const allNeeds = [
     ...program.steps.flatMap((step) => step.needs),
     ...program.gates.flatMap((gate) => [...gate.needs, ...(gate.ridden?.needs ?? [])]),
@@ -171,8 +175,9 @@ function makePlan(program: Program): Plan {
       rungs.set(ref.step, (rungs.get(ref.step) ?? new Set()).add(ref.rung));
   }
 
-  const moldOf = (step: Step): Mold => ({
+  const moldOf = (step: Step, rung: Mold["rung"] = null): Mold => ({
     step,
+    rung,
     watch: watchOf(step, refs.get(step.id) ?? []),
     bar: barOf(gatesOf(program, step.id).length > 0, program.judge),
     sides: sidesOf(step).map((side) => ({ side, freshenedBy: sameSidesAs(side) })),
@@ -186,8 +191,10 @@ function makePlan(program: Program): Plan {
   const byId = new Map(program.steps.map((step, place) => [step.id, place]));
   for (const [id, wanted] of rungs) {
     const mold = molds[byId.get(id) ?? -1];
-    for (const rung of [...wanted].toSorted((a, b) => a - b))
-      mold?.variants.push(molds.push(moldOf(asFarAs(mold.step, rung))) - 1);
+    if (!mold) continue;
+    const placeOf = (rung: number | string): number => placeOfRung(mold.step.ladder, rung);
+    for (const rung of [...wanted].toSorted((a, b) => placeOf(a) - placeOf(b)))
+      mold.variants.push(molds.push(moldOf(asFarAs(mold.step, rung), rung)) - 1);
   }
 
   // A step that is named and is not here is one that nobody can ask: what rests on it waits.
@@ -203,7 +210,7 @@ function makePlan(program: Program): Plan {
     const place = byId.get(step);
     if (place === undefined) return goneOf(step);
     const variants = molds[place]?.variants ?? [];
-    return variants.find((one) => molds[one]?.step.standard.dose?.amount === rung) ?? place;
+    return variants.find((one) => rung !== undefined && molds[one]?.rung === rung) ?? place;
   };
   const link = (needs: Step["needs"]): NeedMold[][][] =>
     needs.map((need) => need.anyOf.map((way) => way.map((ref) => ({ ref, state: find(ref) }))));
@@ -237,8 +244,9 @@ function makePlan(program: Program): Plan {
 /** Nothing gathered yet. @param wholeHistory a step whose asks are all kept for showing, not only those that still carry weight */
 export function createGathered(program: Program, about: HorseAbout, wholeHistory?: string): Gathered {
   const plan = planOf(program);
-  const states = plan.molds.map(({ step, watch, bar, sides }): StepState => ({
+  const states = plan.molds.map(({ step, rung, watch, bar, sides }): StepState => ({
     step,
+    rung,
     watch,
     bar,
     workedIn: null,
@@ -323,11 +331,15 @@ function stepThatIsGone(program: Program, id: StepId): Step {
   };
 }
 
-const isPartOf = (rung: number, step: Step): boolean =>
-  step.standard.dose?.unit === "rung" && rung < step.standard.dose.amount;
+function isPartOf(rung: number | string, { standard, ladder }: Step): boolean {
+  if (typeof rung === "number") return standard.dose?.unit === "rung" && rung < standard.dose.amount;
+  const place = placeOfRung(ladder, rung);
+  return place >= 0 && place < ladder.standard;
+}
 
 /** A step judged only as far as one rung of its ladder. */
-function asFarAs(step: Step, rung: number): Step {
+function asFarAs(step: Step, rung: number | string): Step {
+  if (typeof rung === "string") return { ...step, ...asFarAsRung(step, placeOfRung(step.ladder, rung)) };
   const dose = step.standard.dose && { ...step.standard.dose, amount: rung };
   return { ...step, standard: { ...step.standard, dose }, ladder: asFarAsDose(step.ladder, dose) };
 }

@@ -38,7 +38,9 @@ export class Opener {
     );
     return shown.map(({ ref, state: under }) => {
       const what = [
-        ...(under.step.standard.dose?.unit === "rung" && ref.rung ? [`rung ${ref.rung}`] : []),
+        ...(ref.rung !== undefined && (under.rung !== null || under.step.standard.dose?.unit === "rung")
+          ? [`rung ${ref.rung}`]
+          : []),
         ...new Set(missingOf({ ref, state: under }).map((one) => one.what)),
       ].join(", ");
       return { code: "rests-on", step: under.step.id, ...(what ? { what } : {}) };

@@ -185,7 +185,8 @@ function elsewhereInWords(what: string | undefined, count: number, side: string)
 
 function rungInWords(program: Program, step: StepId, what: string): string {
   const [rung = "", ...rest] = what.split(", ");
-  const name = findStep(program, step)?.rungs[Number(rung.slice(5)) - 1] ?? rung;
+  const said = rung.slice("rung ".length);
+  const name = findStep(program, step)?.rungs[Number(said) - 1] ?? said.replaceAll("-", " ");
   return ` as far as ${name}${rest.length > 0 ? `, ${shownInWords(rest.join(", "))}` : ""}`;
 }
 

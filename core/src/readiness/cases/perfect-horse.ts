@@ -28,8 +28,8 @@ interface Task {
 function stateOf(gathered: Gathered, { step = "", what = "" }: OpenAction): StepState {
   const state = gathered.byId.get(step);
   if (!state) throw new Error(`no step ${step}`);
-  const rung = /^rung (\d+)/.exec(what)?.[1];
-  return state.variants.find((one) => one.step.standard.dose?.amount === Number(rung)) ?? state;
+  const rung = /^rung ([^,]+)/.exec(what)?.[1];
+  return state.variants.find((one) => String(one.rung) === rung) ?? state;
 }
 
 /** Everything an action of a step stands for, needs first; each step once. */

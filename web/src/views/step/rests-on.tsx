@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import type { StringHorse } from "@still-pine/contract/http";
 import { refsOf, type Dialect, type NeedRef, type Program, type Step } from "@still-pine/core/programs";
+import { rungInWords } from "@still-pine/core/programs/ladder-words";
 import { stepName } from "@still-pine/core/readiness";
 import { StatusMark } from "../../marks/hoofprint";
 
@@ -66,7 +67,11 @@ export function RestsOn({ horse, step, program, words }: RestsOnProps) {
 function howFar({ step, rung, setting, parts, gait }: NeedRef, program: Program): string {
   const rungs = program.steps.find(({ id }) => id === step)?.rungs ?? [];
   const said = [
-    rung === undefined ? null : `to ${rungs[rung - 1] ?? rung}`,
+    rung === undefined
+      ? null
+      : typeof rung === "string"
+        ? `as far as ${rungInWords(step, rung)}`
+        : `to ${rungs[rung - 1] ?? rung}`,
     setting === "moving" ? "moving too" : setting,
     parts ? `at the ${parts.map((part) => part.replaceAll("-", " ")).join(" and ")}` : null,
     gait ? `in ${gait}` : null,

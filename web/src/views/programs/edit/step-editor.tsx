@@ -1,5 +1,6 @@
 import { X } from "lucide-react";
 import {
+  inDialect,
   nameIn,
   phaseWordsOf,
   type Dialect,
@@ -11,6 +12,8 @@ import {
 import { stepName } from "@still-pine/core/readiness";
 import { MOODS, PHASES, type Mood, type Phase } from "@still-pine/core/record";
 import { MOOD_WORDS } from "../../../marks/feel-square";
+import { plain } from "../../../parts/choice-words";
+import { useLadderTexts } from "../../../parts/use-ladder-texts";
 import { setNeeds, setStandard, toggled } from "./changes";
 
 interface StepEditorProps {
@@ -23,7 +26,8 @@ interface StepEditorProps {
 
 /** What one step rests on, and what counts as clean of it. */
 export function StepEditor({ step, file, program, words, onChange }: StepEditorProps) {
-  const { id, needs, standard } = step;
+  const { id, needs, standard, ladder } = step;
+  const { rungs: rungTexts } = useLadderTexts(id);
   const set = (next: readonly Need[]): void => onChange((now) => setNeeds(now, id, next));
   const others = program.steps.filter((one) => one.id !== id);
   const options = others.map((one) => (
@@ -126,6 +130,22 @@ export function StepEditor({ step, file, program, words, onChange }: StepEditorP
                 if (dose > 0) onChange((now) => setStandard(now, id, { dose }));
               }}
             />
+          </label>
+        )}
+        {ladder.rungs.length > 1 && ladder.rungs[ladder.standard]?.dose === undefined && (
+          <label className="grid gap-1 text-sm">
+            As far as
+            <select
+              className="field w-56"
+              value={ladder.rungs[ladder.standard]?.id}
+              onChange={(event) => onChange((now) => setStandard(now, id, { rung: event.target.value }))}
+            >
+              {ladder.rungs.map((rung) => (
+                <option key={rung.id} value={rung.id}>
+                  {inDialect(rungTexts[rung.id] ?? plain(rung.id), words)}
+                </option>
+              ))}
+            </select>
           </label>
         )}
         <label className="grid gap-1 text-sm">
