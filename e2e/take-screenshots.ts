@@ -1,6 +1,8 @@
 import { mkdirSync, writeFileSync } from "node:fs";
 import { expect, test, type Browser, type Page } from "@playwright/test";
 import type { CheckUpView } from "@still-pine/contract/http";
+import { inFull } from "@still-pine/core/evidence";
+import { findStep, loosePenStart } from "@still-pine/core/programs";
 import { startApplication, type Application } from "./application";
 import { horseId } from "./pages";
 
@@ -62,7 +64,9 @@ async function checkUp(page: Page, horse: string): Promise<void> {
             : twice
               ? ["gave", "gave"]
               : ["gave"];
-        return answers.map((answer) => event({ type: "ask", step, ...where, answer, phase: 0, mood: 0 }));
+        const known = findStep(loosePenStart, step);
+        const asked = { type: "ask", v: 2, step, ...where, ...(known ? inFull(known) : {}), phase: 0, mood: 0 };
+        return answers.map((answer) => event({ ...asked, answer }));
       }),
     );
   const steps = plan.tests.map(({ step }) => step);
@@ -114,6 +118,10 @@ for (const [suffix, width, height, colorScheme] of [["", 1280, 800, "light"]] as
       await shoot("map");
       await page.goto(`/horses/${plover}/steps/yield-hind`);
       await page.getByRole("region", { name: "Reasons" }).waitFor();
+      // The last of the reasons, and under them the ladder as a stair.
+      await page
+        .getByRole("region", { name: "How it grows" })
+        .evaluate((stair) => stair.scrollIntoView({ block: "end" }));
       await shoot("step");
       await page.goto(`/write-up?horse=${plover}`);
       await page.getByRole("button", { name: /^As usual/ }).click();
