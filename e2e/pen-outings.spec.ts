@@ -102,7 +102,7 @@ const rungsOf = (asks: readonly Record<string, unknown>[], step: string): unknow
 ];
 
 test("the first days of an untouched one", async ({ page }) => {
-  const horse = await addHorse(page, "Yarrow");
+  const horse = await addHorse(page, "Zelkova");
   await openCard(page, horse, ["share-space", "face-up", "first-touch", "catch-rope"]);
   const outing = await goIn(page);
   const thumb = new Thumb(page);
@@ -134,7 +134,7 @@ test("the first days of an untouched one", async ({ page }) => {
 
 test("flag and saddle", async ({ page }) => {
   await page.clock.install();
-  const horse = await addHorse(page, "Yew");
+  const horse = await addHorse(page, "Yucca");
   await openCard(page, horse, ["flag", "saddle", "saddle-alone"]);
   const outing = await goIn(page);
   const thumb = new Thumb(page);
