@@ -44,7 +44,11 @@ const codeOn = async (page: Page): Promise<string> => (await page.getByLabel(/^C
 
 async function makeCode(laptop: Page): Promise<string> {
   await laptop.goto("/phones");
-  await laptop.getByRole("button", { name: /code$/ }).click();
+  // What comes in meanwhile moves the button: a press beside it is made again.
+  await expect(async () => {
+    if (!(await laptop.getByLabel(/^Code /).isVisible())) await laptop.getByRole("button", { name: /code$/ }).click();
+    await expect(laptop.getByLabel(/^Code /)).toBeVisible({ timeout: 5000 });
+  }).toPass();
   return codeOn(laptop);
 }
 
