@@ -202,7 +202,7 @@ export class SideEvidence {
   }
 
   /** Ids of what was noted of the last two outings. */
-  late(name: "tight" | "shutDown" | "unsaid" | "spoiled" | "late"): string[] {
+  ofLate(name: "tight" | "shutDown" | "unsaid" | "spoiled" | "late"): string[] {
     return this.recent().flatMap((visit) => visit[name]);
   }
 

@@ -255,12 +255,12 @@ function answerFindings(evidence: SideEvidence, numbers: JudgeNumbers): Finding[
       evidence: idsOfGiven(evidence.lateEntries(numbers.creepOutings)),
     });
   for (const code of ["reacts", "dull", "braced"] as const) note(code, evidence.corner(code));
-  note("shut-down", evidence.late("shutDown"));
+  note("shut-down", evidence.ofLate("shutDown"));
   note("lucky", evidence.lucky());
-  note("unsaid", evidence.late("unsaid"));
-  note("spoiled", evidence.late("spoiled"));
+  note("unsaid", evidence.ofLate("unsaid"));
+  note("spoiled", evidence.ofLate("spoiled"));
   const timed = evidence.recent().reduce((sum, visit) => sum + visit.timed, 0);
-  const slow = evidence.late("late");
+  const slow = evidence.ofLate("late");
   // The usual answer is the middle one of those that were timed.
   if (slow.length * 2 > timed)
     found.push({ code: "late", met: false, have: slow.length, need: evidence.standard.within ?? null, evidence: slow });

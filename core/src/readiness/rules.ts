@@ -59,8 +59,8 @@ const SIDE_RULES: readonly SideRule[] = [
   {
     code: "relaxed",
     isMet: (side) => side.isRelaxed(),
-    measure: (side) => ({ have: side.late("tight").length + side.late("shutDown").length, need: 0 }),
-    shownBy: (side) => [...side.late("tight"), ...side.late("shutDown")],
+    measure: (side) => ({ have: side.ofLate("tight").length + side.ofLate("shutDown").length, need: 0 }),
+    shownBy: (side) => [...side.ofLate("tight"), ...side.ofLate("shutDown")],
   },
   {
     code: "light",
