@@ -37,6 +37,8 @@ describe("a program's file", () => {
     [{ ways: { pressure: "harder" } }, "ways.pressure"],
     [{ coach: { stickyShare: 0 } }, "coach.stickyShare"],
     [{ standards: { stand: { mood: 9 } } }, "standards.stand.mood"],
+    [{ standards: { stand: { rung: "2m-60s" } } }, "standards.stand.rung"],
+    [{ needs: { "face-up": [{ step: "share-space", rung: "2m" }] } }, 'steps "face-up".needs[0]'],
     [{ ownSteps: [{ id: "own-a" }] }, "ownSteps[0].name"],
     [{ road: [] }, "road"],
     [{ judge: { gateDays: 1 } }, "judge.gateDays"],

@@ -13,6 +13,7 @@ import {
   LEADS,
   PRESSURES,
   problemsOf,
+  rungsNotThere,
   REWARDS,
   SAFEGUARD,
   unsafePartsOf,
@@ -243,15 +244,17 @@ export function parseProgram(
   if (!shape.ok) return shape;
   const { file } = shape;
   const program = buildProgram(file, CATALOGUE);
-  const problems = [...problemsOf(program), ...(isGuarded ? unsafePartsOf(program, SAFEGUARD) : [])].map(
-    ({ path, expected, found }): InputProblem => {
-      const [list, index, ...rest] = path;
-      const id = list === "steps" && typeof index === "number" ? program.steps[index]?.id : undefined;
-      // A step of the shipped catalogue has no place in the file: it goes by its id.
-      const place = id !== undefined && !file.steps ? [`steps ${shown(id)}`, ...rest] : path;
-      return { path: pathInWords(place), expected, found };
-    },
-  );
+  const problems = [
+    ...rungsNotThere(file),
+    ...problemsOf(program),
+    ...(isGuarded ? unsafePartsOf(program, SAFEGUARD) : []),
+  ].map(({ path, expected, found }): InputProblem => {
+    const [list, index, ...rest] = path;
+    const id = list === "steps" && typeof index === "number" ? program.steps[index]?.id : undefined;
+    // A step of the shipped catalogue has no place in the file: it goes by its id.
+    const place = id !== undefined && !file.steps ? [`steps ${shown(id)}`, ...rest] : path;
+    return { path: pathInWords(place), expected, found };
+  });
   return problems.length > 0 ? { ok: false, problems } : { ok: true, program, file };
 }
 

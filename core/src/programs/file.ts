@@ -1,4 +1,5 @@
 import type { Mood, Phase } from "../record/vocabulary";
+import type { ProgramProblem } from "./graph";
 import { asFarAsDose, LADDERS, placeOfRung, readLadder } from "./ladders";
 import type {
   CoachSettings,
@@ -333,6 +334,15 @@ function readStandardRung({ id, dose: own, rung }: StepFile): { dose: Dose | nul
   const { at: _at, ...measure } = dose;
   return { dose: { ...measure, amount, ...(at === undefined ? {} : { at }) }, ladder: { ...ladder, standard } };
 }
+
+/** Standards of a file that name a rung which the ladder of their step does not have. */
+export const rungsNotThere = ({ standards = {} }: ProgramFile): ProgramProblem[] =>
+  Object.entries(standards).flatMap(([step, { rung }]) => {
+    const ladder = readLadder(LADDERS.get(step));
+    if (rung === undefined || placeOfRung(ladder, rung) >= 0) return [];
+    const ids = ladder.rungs.map(({ id }) => id).join(", ");
+    return [{ path: ["standards", step, "rung"], expected: `a rung of ${step}: ${ids}`, found: rung }];
+  });
 
 const readRef = (ref: RefFile): NeedRef => (typeof ref === "string" ? { step: ref } : ref);
 

@@ -5,6 +5,7 @@
 export * from "./types";
 export {
   buildProgram,
+  rungsNotThere,
   DEFAULT_COACH,
   DEFAULT_NUMBERS,
   DEFAULT_WAYS,
