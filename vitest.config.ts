@@ -27,6 +27,7 @@ const APART = ["web/**/*.test.{ts,tsx}", "server/src/{live,phones}/**/*.test.ts"
 
 // Elsewhere nothing is kept from one file to the next, so that all of a worker share what they load.
 const globalSetup = "server/src/testing/one-cluster.ts";
+const setupFiles = "vitest.draws.ts";
 const quick = { globalSetup, testTimeout: 90_000, hookTimeout: 90_000 };
 
 export default defineConfig({
@@ -40,6 +41,7 @@ export default defineConfig({
         plugins: [sqlAsText],
         test: {
           ...quick,
+          setupFiles,
           name: "quick",
           isolate: false,
           include: ["{core,contract,server,bench}/**/*.test.ts"],
@@ -49,7 +51,15 @@ export default defineConfig({
       { plugins: [sqlAsText], test: { ...quick, name: "apart", include: APART } },
       {
         plugins: [sqlAsText],
-        test: { globalSetup, name: "slow", isolate: false, include: SLOW, testTimeout: 400_000, hookTimeout: 400_000 },
+        test: {
+          globalSetup,
+          setupFiles,
+          name: "slow",
+          isolate: false,
+          include: SLOW,
+          testTimeout: 400_000,
+          hookTimeout: 400_000,
+        },
       },
     ],
   },
