@@ -319,6 +319,15 @@ describe("what would open it", () => {
     );
   });
 
+  it("names the check of the other side too that falls due while one side is worked on", () => {
+    expect.hasAssertions();
+    const ids = loosePenStart.steps.map(({ id }) => id);
+    const known = ids.slice(0, ids.indexOf("yield-hind") + 1);
+    const missed: ShortOuting = [0, "yield-hind off 0n0; flex near 0g0"];
+    // What rests on it keeps the near side fresh until the day on which the off side is mended.
+    check(shortRecord([...broughtUp(loosePenStart, known), missed, [1, "rope-over near 0g0"]]), "yield-hind");
+  });
+
   it("leads a horse nobody has worked yet all the way to any step of the road", () => {
     expect.hasAssertions();
     for (const step of ["halter-on", "farrier-ready", "roller", "hip-rope", "canter-ride", "group"])

@@ -1,4 +1,4 @@
-import type { Day } from "../record";
+import { addDays, type Day } from "../record";
 import type { JudgeNumbers } from "../programs";
 import { isCarried, type HorseAbout } from "./about";
 import { leastWork } from "./least-work";
@@ -135,17 +135,29 @@ export class Opener {
     return side.known.least.work;
   }
 
+  /** Whether the check of a side falls due while the other sides are still worked on. */
+  private fallsDueMeanwhile(state: StepState, side: SideState): boolean {
+    const last = Math.max(
+      0,
+      ...state.sides.map((other) => {
+        const work = this.isSteady(state, other) ? null : this.workOn(state, other);
+        return work ? work.days - 1 + Number(work.later) : 0;
+      }),
+    );
+    return last > 0 && side.evidence.fresh.isCheckDue(addDays(this.today, last), hasGateAhead(state, this.about));
+  }
+
   private sideActions(state: StepState, side: SideState): Action[] {
-    if (this.isSteady(state, side)) return [];
-    const work = this.workOn(state, side);
-    if (!work) return [];
-    const { places, people, settings, stretch, ease } = work;
     const on = (code: FindingCode, count: number, what?: string): Action => ({
       code,
       ...(side.side === "none" ? {} : { side: side.side }),
       count,
       ...(what ? { what } : {}),
     });
+    if (this.isSteady(state, side)) return this.fallsDueMeanwhile(state, side) ? [on("fresh", 1)] : [];
+    const work = this.workOn(state, side);
+    if (!work) return [];
+    const { places, people, settings, stretch, ease } = work;
     const extras = [
       ...(places > 0 ? [on("elsewhere", places, "place")] : []),
       ...(people > 0 ? [on("elsewhere", people, "person")] : []),
