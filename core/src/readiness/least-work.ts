@@ -1,6 +1,6 @@
-import { addDays, type AskEvent, type Day } from "../record";
+import { addDays, type AskEvent, type Day, type Setting } from "../record";
 import type { JudgeNumbers } from "../programs";
-import { inFull, isSureEnough, NOTHING_SAID, type SideEvidence } from "../evidence";
+import { inFull, isSureEnough, NOTHING_SAID, type Shown, type SideEvidence } from "../evidence";
 import { elsewhereOf, whyNotOnItsOwn } from "./rules";
 import type { SideState, StepState } from "./states";
 import type { LeastWork } from "./types";
@@ -39,8 +39,8 @@ const ofUntried = new WeakMap<JudgeNumbers, Map<string, LeastWork | null>>();
 
 function searchFor({ state, side, numbers, today, workedBefore }: Search): LeastWork | null {
   const { evidence } = side;
-  // A lucky answer that is still to be proven shows its place and person once it is.
-  const { shown } = evidence.lucky().length > 0 ? tryOuting(evidence, today, 1, workedBefore) : evidence;
+  // A lucky answer that is still to be proven shows its place and person, and whether he stood, once it is.
+  const shown = evidence.lucky().length > 0 ? shownOnceProven(evidence, today, workedBefore) : evidence.shown;
   const elsewhere = elsewhereOf(state, shown, numbers).filter(({ met }) => !met);
   const further = (what: "place" | "person", need: number): number =>
     elsewhere.some((one) => one.what === what) ? need - (what === "place" ? shown.places : shown.people).length : 0;
@@ -73,6 +73,14 @@ function searchFor({ state, side, numbers, today, workedBefore }: Search): Least
     if (best) return { ...best, days, ...extra };
   }
   return null;
+}
+
+/** What is shown once the next ask proves what is lucky until now; standing or moving only as far as the ask that proves it need not say so. */
+function shownOnceProven(evidence: SideEvidence, today: Day, workedBefore: boolean): Shown {
+  const [standing, moving] = (["standing", "moving"] as const).map(
+    (setting) => tryOuting(evidence, today, 1, workedBefore, setting).shown,
+  ) as [Shown, Shown];
+  return { ...standing, settings: standing.settings.filter((one) => moving.settings.includes(one)) };
 }
 
 /** How the evidence stands after so many outings of one clean ask each, on days running. */
@@ -145,7 +153,13 @@ function enoughFor(sure: number, { weightClean, weightNot }: SideEvidence, numbe
 const EASY = { ...NOTHING_SAID, eased: true };
 
 /** A copy of a side after one more outing with so many clean asks and a sign of ease. */
-export function tryOuting(side: SideEvidence, day: Day, asks: number, workedBefore: boolean): SideEvidence {
+export function tryOuting(
+  side: SideEvidence,
+  day: Day,
+  asks: number,
+  workedBefore: boolean,
+  setting?: Setting,
+): SideEvidence {
   const copy = side.fork();
   const { phase, mood } = side.standard;
   const outing = (side.visits.at(-1)?.outing ?? 0) + 1;
@@ -159,6 +173,7 @@ export function tryOuting(side: SideEvidence, day: Day, asks: number, workedBefo
     answer: "gave",
     phase: phase ?? undefined,
     mood,
+    ...(setting ? { setting } : {}),
   };
   for (let n = 0; n < asks; n += 1) copy.ask(ask, outing, day, workedBefore);
   copy.close(EASY, "none");

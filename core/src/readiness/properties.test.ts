@@ -328,6 +328,11 @@ describe("what would open it", () => {
     check(shortRecord([...broughtUp(loosePenStart, known), missed, [1, "rope-over near 0g0"]]), "yield-hind");
   });
 
+  it("names how he has to go too where what was shown of it is not proven yet", () => {
+    expect.hasAssertions();
+    check(shortRecord([[0, "rope-over near 0a0 0g0!m"]]), "rope-over");
+  });
+
   it("leads a horse nobody has worked yet all the way to any step of the road", () => {
     expect.hasAssertions();
     for (const step of ["halter-on", "farrier-ready", "roller", "hip-rope", "canter-ride", "group"])
