@@ -28,7 +28,9 @@ const APART = ["web/**/*.test.{ts,tsx}", "server/src/{live,phones}/**/*.test.ts"
 // Elsewhere nothing is kept from one file to the next, so that all of a worker share what they load.
 const globalSetup = "server/src/testing/one-cluster.ts";
 const setupFiles = "vitest.draws.ts";
-const quick = { globalSetup, testTimeout: 90_000, hookTimeout: 90_000 };
+// What is waited for may come late on a busy machine.
+const patient = { poll: { timeout: 30_000 } };
+const quick = { globalSetup, expect: patient, testTimeout: 90_000, hookTimeout: 90_000 };
 
 export default defineConfig({
   test: {
@@ -54,6 +56,7 @@ export default defineConfig({
         test: {
           globalSetup,
           setupFiles,
+          expect: patient,
           name: "slow",
           isolate: false,
           include: SLOW,
