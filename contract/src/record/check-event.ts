@@ -1,5 +1,5 @@
 import { asEvent, eventTypeOf, type EventOf, type RecordEvent } from "@still-pine/core/record";
-import { findStep, sidesOf, type Program } from "@still-pine/core/programs";
+import { sidesOf, stepsFor, type Program } from "@still-pine/core/programs";
 import { readShape } from "./events";
 import { pathInWords, problemsFrom, shown, type InputProblem } from "./problems";
 
@@ -47,7 +47,7 @@ function checkAgainstStep(input: RecordEvent, path: Path, program: Program): Inp
   };
   if (event.type === "series" && event.clean > event.count)
     add("clean", `at most the count, ${event.count}`, event.clean);
-  const step = program.steps.find((one) => one.id === event.step);
+  const [step] = stepsFor(program, event.step);
   if (!step) return problems;
   if (sidesOf(step).length > 1 && event.side !== "near" && event.side !== "off")
     add("side", `near or off, because ${step.id} is asked on two sides`, event.side);
@@ -68,7 +68,7 @@ const ONE_OF: ReadonlyMap<unknown, readonly string[]> = new Map([
 /** An adjusted standard has to be one this step can have. Steps nobody knows are kept. */
 function checkStandard(event: EventOf<"standard">, path: Path, program: Program): InputProblem[] {
   const problems = checkItself(event, path);
-  const step = findStep(program, event.step);
+  const [step] = stepsFor(program, event.step);
   if (!step) return problems;
   const { phase, dose } = step.standard;
   const add = (field: "phase" | "dose", expected: string): void => {

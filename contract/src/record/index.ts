@@ -1,3 +1,4 @@
+export { namedIn } from "./record-shape";
 export { parseRecord, programChosenBy, type ParsedRecord } from "./record";
 export { RecordReader, type Known, type ReadThrough, type RecordHead } from "./record-reader";
 export { PROBLEMS_SHOWN, RECORD_FORMAT, RECORD_MOST_BYTES, recordJsonSchema } from "./record-shape";

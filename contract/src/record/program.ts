@@ -2,7 +2,6 @@ import { z } from "zod";
 import {
   BEGINS,
   buildProgram,
-  CATALOGUE,
   DOSE_UNITS,
   ELSEWHERES,
   ENDS,
@@ -15,7 +14,8 @@ import {
   problemsOf,
   rungsNotThere,
   REWARDS,
-  SAFEGUARD,
+  guardOf,
+  NEWEST_EDITION,
   unsafePartsOf,
   SIDE_KINDS,
   STAGES,
@@ -137,6 +137,12 @@ const textSchema = z.string().max(2000);
 export const programSchema = z.strictObject({
   id: idSchema,
   version: z.int().min(1).max(10_000),
+  catalogue: z
+    .int()
+    .min(1)
+    .max(NEWEST_EDITION)
+    .optional()
+    .describe("The edition of the catalogue whose steps it names; the first where it names none."),
   name: nameSchema,
   about: z.string().min(1).max(2000),
   stop: z.array(idSchema),
@@ -243,11 +249,11 @@ export function parseProgram(
   const shape = readShape(input);
   if (!shape.ok) return shape;
   const { file } = shape;
-  const program = buildProgram(file, CATALOGUE);
+  const program = buildProgram(file);
   const problems = [
     ...rungsNotThere(file),
     ...problemsOf(program),
-    ...(isGuarded ? unsafePartsOf(program, SAFEGUARD) : []),
+    ...(isGuarded ? unsafePartsOf(program, guardOf(program)) : []),
   ].map(({ path, expected, found }): InputProblem => {
     const [list, index, ...rest] = path;
     const id = list === "steps" && typeof index === "number" ? program.steps[index]?.id : undefined;

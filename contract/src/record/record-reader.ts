@@ -8,7 +8,7 @@ import {
   type StepId,
 } from "@still-pine/core/record";
 import {
-  findStep,
+  stepsFor,
   loosePenStart,
   nearestStep,
   SHIPPED,
@@ -31,7 +31,7 @@ import {
   unstorable,
 } from "./problems";
 import { OWN_PROGRAMS_MOST, parseOwnPrograms, type OwnProgram } from "./program";
-import { shell, outingShell } from "./record-shape";
+import { namedIn, shell, outingShell } from "./record-shape";
 
 /** What is said of a record that is read piece by piece, when all of it was read. */
 export type ReadThrough =
@@ -137,8 +137,9 @@ export class RecordReader {
     if (asideFrom === undefined) this.problems.push(...notPrograms);
     else this.asideList.push(...notPrograms.map((problem) => ({ ...problem, file: asideFrom })));
     const find = (id: string): Program | undefined =>
-      book.known(id) ??
+      (book.has(id) ? book.goneBy(id === said?.id ? said : { id }) : undefined) ??
       own.filter(({ file }) => file.id === id).toSorted((a, b) => b.file.version - a.file.version)[0]?.program;
+    const said = this.head && namedIn(this.head);
     if (this.head && this.isRecord && find(this.head.program.id) === undefined)
       this.problems.push({
         path: "program.id",
@@ -234,7 +235,7 @@ export class RecordReader {
     const [first = loosePenStart] = this.programs;
     if (this.programs.length < 2 || typeof event !== "object" || event === null) return first;
     const { step } = event as { step?: unknown };
-    return this.programs.find((program) => findStep(program, String(step))) ?? first;
+    return this.programs.find((program) => stepsFor(program, String(step)).length > 0) ?? first;
   }
 
   /** The same event twice is one event; the same id with other content, or in another outing, is a mistake. */
@@ -281,7 +282,7 @@ export class RecordReader {
     if (event.type !== "ask" && event.type !== "series") return;
     const { step: id, side, part } = event as { step: StepId; side?: string; part?: string };
     const program = this.programFor(event);
-    const step = findStep(program, id);
+    const [step] = stepsFor(program, id);
     if (!step) this.warn("unknown-step", unknownStepInWords(id, program));
     else if (step.side === "none" && side !== undefined && side !== "none")
       this.warn("side-ignored", `${id} has no sides; ${side} is ignored`, event.id);

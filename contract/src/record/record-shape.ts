@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { NamedProgram } from "@still-pine/core/programs";
 import { HEAD_FIELDS, PROGRAM_FIELDS, PRECISIONS, SEXES } from "@still-pine/core/record";
 import { anyEventSchema, daySchema, headShape, idSchema, instantSchema, labelSchema, timeZoneSchema } from "./events";
 import { OWN_PROGRAMS_MOST, programSchema } from "./program";
@@ -33,7 +34,15 @@ const recordOf = <Event extends z.ZodType, Own extends z.ZodType>(event: Event, 
     version: z.literal(RECORD_VERSION),
     yard: z.looseObject({ timeZone: timeZoneSchema }),
     horse: horseSchema,
-    program: z.looseObject({ id: idSchema }),
+    program: z.looseObject({
+      id: idSchema,
+      version: z
+        .unknown()
+        .optional()
+        .describe(
+          "The version he was put on, a whole number: he goes by its edition of the catalogue. The newest where none is said.",
+        ),
+    }),
     programs: z
       .array(own)
       .max(OWN_PROGRAMS_MOST)
@@ -42,6 +51,13 @@ const recordOf = <Event extends z.ZodType, Own extends z.ZodType>(event: Event, 
     horseEvents: z.array(event),
     outings: z.array(z.looseObject({ ...outingHead, events: z.array(event) })),
   });
+
+/** The program a record names; a version that is none is passed over. */
+export const namedIn = ({ program: { id, version } }: { program: { id: string; version?: unknown } }): NamedProgram =>
+  typeof version === "number" && Number.isInteger(version) && version >= 1 && version <= VERSION_MOST
+    ? { id, version }
+    : { id };
+const VERSION_MOST = 10_000;
 
 /** Events and programs are read one by one afterwards, so that each problem names its own place. */
 export const shell = recordOf(z.unknown(), z.unknown());

@@ -10,7 +10,7 @@ import {
   type YardView,
 } from "../http";
 import { writeBrief } from "@still-pine/core/planning";
-import type { Program, ProgramBook } from "@still-pine/core/programs";
+import { formerOf, type Program, type ProgramBook } from "@still-pine/core/programs";
 import {
   aboutOf,
   adjustedProgram,
@@ -122,7 +122,9 @@ export function composeStep({
     asks: explainStep(folded, explained, step),
     said: entriesOf(
       folded.ofHorse.filter(
-        (event) => SAID_OF_STEPS.includes(event.type) && ((event as { step?: StepId }).step ?? step) === step,
+        (event) =>
+          SAID_OF_STEPS.includes(event.type) &&
+          [step, formerOf(step), undefined].includes((event as { step?: StepId }).step),
       ),
       folded,
     ),

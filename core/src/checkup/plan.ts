@@ -1,5 +1,5 @@
 import { alwaysUnder, findStep, isUnknown, type Program, type Stage } from "../programs";
-import { ageFor, stepStatus, type Gathered, type Status } from "../readiness";
+import { ageFor, holdsOn, stepStatus, type Gathered, type Status } from "../readiness";
 import { daysBetween, type Day } from "../record";
 import { expectedOf, orderStage } from "./order";
 import type { Results } from "./run";
@@ -16,7 +16,7 @@ export function planCheckUp(gathered: Gathered, scope: Scope, today: Day, months
   const { program, about } = gathered;
   const wordOf = wordsIn(gathered, today);
   const wanted = wantedOf(gathered, scope, wordOf);
-  const heldBack = wanted.filter((id) => about.holds[id] || about.holds[""]);
+  const heldBack = wanted.filter((id) => holdsOn(about, id).length > 0);
   const tooYoung = wanted.filter((id) => months < (ageFor(program, id) ?? 0));
   const spared = wanted.flatMap((step) => {
     const by = sparedBy(gathered, step, wordOf, today);

@@ -1,5 +1,5 @@
-import { sideOfAsk, worthOfAsk } from "../evidence";
-import { alwaysUnder, findStep, sidesOf, stepsInOrder, type Program, type SideKey } from "../programs";
+import { outingsFor, sideOfAsk, worthOfAsk } from "../evidence";
+import { alwaysUnder, findStep, idsFor, sidesOf, stepsInOrder, type Program, type SideKey } from "../programs";
 import { is, isAsk, type AskEvent, type Day, type FoldedOuting, type OutingId, type StepId } from "../record";
 import type { Found } from "./types";
 
@@ -32,8 +32,12 @@ function worstOf(sides: readonly (Found | undefined)[]): Found {
 export function checkUpOf(outing: FoldedOuting, program: Program): CheckUpResult | null {
   const said = outing.events.find((event) => is(event, "check-up"));
   if (!said) return null;
-  const { steps: tested = [], spared = [], held = [] } = said;
-  const asks = outing.events.filter(isAsk);
+  const [tested, spared, held] = [said.steps, said.spared, said.held].map((ids = []) => idsFor(program, ids)) as [
+    string[],
+    string[],
+    string[],
+  ];
+  const asks = (outingsFor(program, [outing])[0] ?? outing).events.filter(isAsk);
   const found = [...tested, ...spared].map((id) => {
     const sides = sidesFound(program, id, asks);
     const isSpared = spared.includes(id) && Object.keys(sides).length === 0;

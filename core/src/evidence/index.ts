@@ -2,6 +2,7 @@
  * What do the answers show of one step on one side? Weights fall as later outings outweigh earlier ones; sureness is a
  * probability between 0 and 1. The rules and their numbers are Still Pine's own judgement; the Beta arithmetic is textbook.
  */
+export { asAskOf, outingsFor } from "./of-heirs";
 export { isSureEnough, sureOf } from "./sureness";
 export {
   asFarAsRung,

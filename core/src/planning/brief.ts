@@ -1,8 +1,9 @@
-import { findStep, sidesOf, type Program, type Step } from "../programs";
+import { findStep, idsFor, sidesOf, type Program, type Step } from "../programs";
 import { daysBetween, is, isAsk, type Day, type FoldedOuting, type StepId } from "../record";
 import { STATUSES, type Judgement, type NextStep, type WhatNext } from "../readiness";
 import { aThirdMore, type Exercise, type FinishLine } from "../outing";
 import { capsFor } from "../workload";
+import { outingsFor } from "../evidence";
 import { lastTimeOf } from "./last-time";
 import { rungsToBegin } from "./rung-to-begin";
 import { habitsOf, lookBack, minutesOf } from "./look-back";
@@ -30,13 +31,15 @@ const BREAK_DAYS = 14;
 const LATE_OUTINGS = 5;
 
 /** What a horse's record says before going in: where the last outing ended, what to check cold, where to work, and what is enough. */
-export function writeBrief(facts: BriefFacts): Brief {
-  const { outings, today, workDays, firstDay, monthsAtLeast } = facts;
-  const last = outings.at(-1);
+export function writeBrief(asked: BriefFacts): Brief {
+  const { program, today, workDays, firstDay, monthsAtLeast } = asked;
+  const outings = outingsFor(program, asked.outings);
+  const facts = { ...asked, outings };
+  const last = asked.outings.at(-1);
   const daysSince = last ? daysBetween(last.day, today) : null;
   const breakDays = daysSince !== null && daysSince >= BREAK_DAYS ? daysSince : null;
   const isSameDay = daysSince === 0;
-  const nextTime = last ? nextTimeOf(last) : null;
+  const nextTime = last ? nextTimeOf(last, facts.program) : null;
   const lengths = outings
     .slice(-LATE_OUTINGS)
     .map(minutesOf)
@@ -57,9 +60,9 @@ export function writeBrief(facts: BriefFacts): Brief {
 }
 
 /** What the review of an outing said to start with next. */
-function nextTimeOf({ events }: FoldedOuting): Brief["nextTime"] {
+function nextTimeOf({ events }: FoldedOuting, program: Program): Brief["nextTime"] {
   const said = events.findLast((event) => is(event, "next-time"));
-  return said ? { steps: [...(said.steps ?? [])], text: said.text ?? null } : null;
+  return said ? { steps: idsFor(program, said.steps ?? []), text: said.text ?? null } : null;
 }
 
 /** What falls due first; then what was steady and was longest not asked. */

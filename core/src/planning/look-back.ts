@@ -1,4 +1,4 @@
-import { findStep, type Program, type SideKey } from "../programs";
+import { findStepAnywhere, type Program, type SideKey } from "../programs";
 import {
   daysBetween,
   isAsk,
@@ -62,7 +62,7 @@ const FEW = 2;
 function weakIn(program: Program, asks: readonly AskEvent[]): WeakSide[] {
   const sides = new Map<string, WeakSide>();
   for (const ask of asks) {
-    const step = findStep(program, ask.step);
+    const step = findStepAnywhere(program, ask.step);
     const answer = step && weighAnswer(ask, step, DEFAULT_LINE);
     if (!answer || answer.worth === "practice") continue;
     const key = `${ask.step} ${answer.side}`;
@@ -82,7 +82,7 @@ function worriesIn(program: Program, events: readonly RecordEvent[]): Worry[] {
     if (event.type === "startle") worries.push({ kind: "startle", thing: textOf(event.thing), size: event.size });
     else if (event.type === "mishap") worries.push({ kind: "mishap", what: event.kind, severity: event.severity });
     else if (isAsk(event) && (event.mood ?? 0) >= TIGHT) {
-      const step = findStep(program, event.step);
+      const step = findStepAnywhere(program, event.step);
       const side: SideKey = (step && sideOfAsk(event, step)) ?? "none";
       const before = tight.get(`${event.step} ${side}`);
       tight.set(`${event.step} ${side}`, {
@@ -113,7 +113,7 @@ function helpIn(program: Program, events: readonly RecordEvent[]): Help[] {
       ease = true;
     }
     if (!isAsk(event)) continue;
-    const step = findStep(program, event.step);
+    const step = findStepAnywhere(program, event.step);
     const answer = step && weighAnswer(event, step, DEFAULT_LINE);
     if (!step || !answer) continue;
     const key = `${event.step} ${answer.side}`;

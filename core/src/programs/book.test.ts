@@ -33,7 +33,8 @@ describe("a yard's book of programs", () => {
     const book = new ProgramBook([ours("First."), ours("Second.", 2)]);
     expect(book.find("own-ours").about).toBe("Second.");
     expect(book.find("own-ours", 1).about).toBe("First.");
-    expect(book.find("loose-pen-start").version).toBe(2);
+    expect(book.find("loose-pen-start").version).toBe(3);
+    expect(book.find("loose-pen-start", 2).version).toBe(2);
     expect(book.find("loose-pen-start", 1).version).toBe(1);
     expect(book.all.map(({ id }) => id)).toEqual([...SHIPPED.all.map(({ id }) => id), "own-ours"]);
   });
@@ -58,7 +59,8 @@ describe("a yard's book of programs", () => {
 
   it("has no version of a program of ours from a yard: an id that ships is ours", () => {
     const book = new ProgramBook([{ ...loose, version: 99, about: "Not ours." }]);
-    expect(book.find(loose.id).version).toBe(2);
+    expect(book.find(loose.id).version).toBe(3);
+    expect(book.has(loose.id, 99)).toBe(false);
   });
 
   it("names a step that only another program of the yard has", () => {

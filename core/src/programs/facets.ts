@@ -279,12 +279,15 @@ const ASKED: readonly (readonly [id: string, question: string, ask: Asked])[] = 
   ],
 ];
 
+const STOP_RESPONSE = "A stop response: feet that stop on a cue stop in a fright.";
+
 const EXPOSURE: Record<string, string> = {
   "move-off": "Control of the feet: a horse that can be moved need not stand frozen.",
   "head-down": "Relaxation: a lowered head is a horse that can take more in.",
   "body-rub": "Relaxation, and stillness held first: he is never chased.",
   target: "The choice to stay: he goes to a thing himself.",
-  "step-up-back": "A stop response: feet that stop on a cue stop in a fright.",
+  "step-up-back": STOP_RESPONSE,
+  "step-back": STOP_RESPONSE,
   "circle-walk": "Forward: a horse that goes on has no time to boil.",
 };
 

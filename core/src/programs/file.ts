@@ -1,11 +1,20 @@
-import type { Mood, Phase } from "../record/vocabulary";
+import { catalogueOf } from "./catalogue";
+import { FIRST_EDITION } from "./editions";
+import {
+  STOP,
+  type Catalogue,
+  type GateFile,
+  type NeedFile,
+  type ProgramFile,
+  type RefFile,
+  type StandardFile,
+  type StepFile,
+} from "./file-types";
 import type { ProgramProblem } from "./graph";
 import { asFarAsDose, LADDERS, placeOfRung, readLadder } from "./ladders";
 import type {
   CoachSettings,
   Dose,
-  Elsewhere,
-  Ends,
   Gate,
   GateRole,
   JudgeNumbers,
@@ -13,97 +22,10 @@ import type {
   Need,
   NeedRef,
   Program,
-  SchoolTexts,
-  SideKind,
-  Stage,
   Step,
-  StepKind,
   StepMark,
   Ways,
 } from "./types";
-
-/** The steps of a program's stop, wherever a need or a gate names them. */
-export const STOP = "@stop";
-
-/** A step by its id, `@stop`, or a step as far as one rung, setting, gait or some places of the hide. */
-export type RefFile = string | NeedRef;
-/** One step, or a list of which any serves; `all` makes several steps one way. */
-export type NeedFile = RefFile | (RefFile | { all: RefFile[] })[];
-
-/** A step as the catalogue writes it down: what is usual is left out. */
-export interface StepFile {
-  id: string;
-  stage: Stage;
-  name: string;
-  british?: string;
-  side: SideKind;
-  ends: Ends;
-  phase: Phase | null;
-  mood: Mood;
-  dose?: Dose;
-  kind?: StepKind;
-  withoutTool?: boolean;
-  within?: number;
-  lateSpoils?: boolean;
-  /** Id of the rung that is its standard, in place of the ladder's own. */
-  rung?: string;
-  needs: NeedFile[];
-  elsewhere?: Elsewhere[];
-  still?: boolean;
-  end?: boolean;
-  rungs?: string[];
-  people?: number;
-  marks?: StepMark[];
-}
-
-export interface GateFile extends Omit<Gate, "needs" | "ridden" | "roles"> {
-  roles?: readonly GateRole[];
-  steps: NeedFile[];
-  ridden?: NeedFile[];
-  riddenBefore?: string[];
-}
-
-/** As far as a standard differs from the catalogue's; the dose in the step's own unit. */
-export interface StandardFile {
-  phase?: Phase;
-  mood?: Mood;
-  dose?: number;
-  /** Seconds from the cue to the first right movement. */
-  within?: number;
-  lateSpoils?: boolean;
-  /** Id of the rung that is the standard; where that is measured its dose is. */
-  rung?: string;
-}
-
-/** A program as it is written down. */
-export interface ProgramFile {
-  id: string;
-  version: number;
-  name: string;
-  about: string;
-  stop: string[];
-  optional?: string[];
-  judge?: Partial<JudgeNumbers>;
-  coach?: Partial<CoachSettings>;
-  ways?: Partial<Ways>;
-  /** The steps of its road in their order, where not all of the catalogue in that of the catalogue; gates and ways of a need that its road does not come by fall away. */
-  road?: string[];
-  /** Steps of this program's own, besides those of the catalogue; they stand on its road where it names them. */
-  ownSteps?: StepFile[];
-  /** Standards of single steps, in place of the catalogue's. */
-  standards?: Record<string, StandardFile>;
-  /** What a person reads of it. */
-  texts?: SchoolTexts;
-  /** Steps on which nothing rests in this program, though something does in others. */
-  ends?: string[];
-  /** Needs of single steps, in place of the catalogue's. */
-  needs?: Record<string, NeedFile[]>;
-  /** Needs every step of a stage has besides its own. */
-  stageNeeds?: Partial<Record<Stage, NeedFile[]>>;
-  /** In place of the catalogue's. */
-  steps?: StepFile[];
-  gates?: GateFile[];
-}
 
 /** Still Pine's own judgement, adjustable by each program. */
 export const DEFAULT_NUMBERS: JudgeNumbers = {
@@ -162,11 +84,12 @@ export const DEFAULT_WAYS: Ways = {
   ridingMonths: 36,
 };
 
-/** Makes a program of what is written down and a catalogue. Says nothing of whether it is sound: `problemsOf` does. */
-export function buildProgram(
-  file: ProgramFile,
-  catalogue: { steps: readonly StepFile[]; gates: readonly GateFile[] },
-): Program {
+/**
+ * Makes a program of what is written down and a catalogue. Says nothing of whether it is sound: `problemsOf` does.
+ *
+ * @param catalogue of the edition the file names, where it is not another one
+ */
+export function buildProgram(file: ProgramFile, catalogue: Catalogue = catalogueOf(file.catalogue)): Program {
   const { stop, optional = [], stageNeeds = {} } = file;
   const ways = { ...DEFAULT_WAYS, ...file.ways };
   const { steps, gates } = onTheRoad(file, catalogue);
@@ -182,6 +105,7 @@ export function buildProgram(
   return {
     id: file.id,
     version: file.version,
+    catalogue: file.catalogue ?? FIRST_EDITION,
     name: file.name,
     about: file.about,
     judge: { ...DEFAULT_NUMBERS, ...file.judge },
@@ -209,8 +133,8 @@ export function buildProgram(
 /** The steps and gates of a file in the order of its road, each with its own needs. */
 function onTheRoad(
   { steps, gates, road, ownSteps = [], ends = [], needs = {}, standards = {} }: ProgramFile,
-  catalogue: { steps: readonly StepFile[]; gates: readonly GateFile[] },
-): { steps: readonly StepFile[]; gates: readonly GateFile[] } {
+  catalogue: Catalogue,
+): Catalogue {
   const withNeeds = [...(steps ?? catalogue.steps), ...ownSteps].map((step): StepFile => ({
     ...step,
     ...standardOf(step, standards[step.id]),

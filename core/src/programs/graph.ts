@@ -1,5 +1,6 @@
 import type { StepId } from "../record";
 import { closest, distance } from "fastest-levenshtein";
+import { heirsOf } from "./editions";
 import { placeOfRung } from "./ladders";
 import type { Gate, Need, NeedRef, Program, Step, StepMark } from "./types";
 
@@ -26,6 +27,19 @@ const refsKnown = new WeakMap<readonly Need[], readonly NeedRef[]>();
 export function findStep(program: Program, id: string): Step | undefined {
   return indexOf(program).byId.get(id);
 }
+
+/** The steps of a program that entries of this step are of: the step itself, or what a later edition made of it. */
+export function stepsFor(program: Program, id: StepId): readonly Step[] {
+  const own = findStep(program, id);
+  return own ? [own] : heirsOf(id).flatMap((heir) => findStep(program, heir) ?? []);
+}
+
+/** Ids of steps as a program has them; one that it has not, and that became none of its steps, stays as it is. */
+export const idsFor = (program: Program, ids: readonly StepId[]): StepId[] =>
+  ids.flatMap((id) => {
+    const steps = stepsFor(program, id);
+    return steps.length > 0 ? steps.map((step) => step.id) : [id];
+  });
 
 /** Steps of a program that have a mark, in the order of its road. */
 export const stepsMarked = (program: Pick<Program, "steps">, mark: StepMark): readonly Step[] =>

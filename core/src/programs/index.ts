@@ -3,12 +3,8 @@
  * of the record, doses in the unit each step names. Standards and numbers are Still Pine's own judgement.
  */
 export * from "./types";
+export { buildProgram, rungsNotThere, DEFAULT_COACH, DEFAULT_NUMBERS, DEFAULT_WAYS } from "./file";
 export {
-  buildProgram,
-  rungsNotThere,
-  DEFAULT_COACH,
-  DEFAULT_NUMBERS,
-  DEFAULT_WAYS,
   STOP,
   type GateFile,
   type NeedFile,
@@ -16,14 +12,18 @@ export {
   type RefFile,
   type StandardFile,
   type StepFile,
-} from "./file";
+} from "./file-types";
+export { catalogueOf, CATALOGUE } from "./catalogue";
+export { formerOf, heirsOf, NEWEST_EDITION, saidOf, toEdition } from "./editions";
 export {
   everythingUnder,
   findStep,
   gatesOf,
+  idsFor,
   nearestStep,
   problemsOf,
   refsOf,
+  stepsFor,
   stepsInOrder,
   stepsMarked,
   type ProgramProblem,
@@ -32,6 +32,6 @@ export { asFarAsDose, fallsShort, isRungShort, placeOfRung } from "./ladders";
 export { alwaysUnder, unsafePartsOf } from "./safety";
 export { inDialect, nameIn, type Dialect } from "./dialect";
 export { phaseWordsOf, type PhaseWords } from "./phase-words";
-export { CATALOGUE, loosePenStart, PROGRAMS, SAFEGUARD, SCHOOLS } from "./shipped";
+export { guardOf, loosePenStart, PROGRAMS, SAFEGUARD, SCHOOLS } from "./shipped";
 export { findStepAnywhere, isUnknown, ProgramBook, SHIPPED, type UnknownProgram } from "./book";
 export { sideFields, sidesOf, type SideKey } from "./sides";

@@ -1,4 +1,3 @@
-import gates from "./catalogue/gates.json" with { type: "json" };
 import former from "./catalogue/loose-pen-start-1.json" with { type: "json" };
 import approachAndStand from "./catalogue/schools/approach-and-stand.json" with { type: "json" };
 import inHandClassical from "./catalogue/schools/in-hand-classical-start.json" with { type: "json" };
@@ -6,20 +5,16 @@ import learningTheory from "./catalogue/schools/learning-theory-start.json" with
 import loosePen from "./catalogue/schools/loose-pen-start.json" with { type: "json" };
 import lungeAndHelper from "./catalogue/schools/lunge-and-helper-start.json" with { type: "json" };
 import markerAndReward from "./catalogue/schools/marker-and-reward.json" with { type: "json" };
+import secondEdition from "./catalogue/schools/second-edition.json" with { type: "json" };
 import weanlingCourse from "./catalogue/schools/weanling-course.json" with { type: "json" };
 import safeguard from "./catalogue/safeguard.json" with { type: "json" };
-import steps from "./catalogue/steps.json" with { type: "json" };
-import { buildProgram, type GateFile, type ProgramFile, type StepFile } from "./file";
-import type { Program } from "./types";
+import { FIRST_EDITION, isFormerStep, toEdition } from "./editions";
+import { buildProgram } from "./file";
+import type { ProgramFile } from "./file-types";
+import type { Program, Step } from "./types";
 
-/** All steps and gates there are; JSON has no literal types, a test reads it through the contract's schema. */
-export const CATALOGUE = {
-  steps: steps as unknown as readonly StepFile[],
-  gates: gates as unknown as readonly GateFile[],
-} as const;
-
-/** The programs that ship, as they are written down. */
-export const SCHOOLS = [
+/** The programs that ship, as they are written down for the first edition of the catalogue. */
+const OF_FIRST_EDITION = [
   loosePen,
   inHandClassical,
   approachAndStand,
@@ -29,12 +24,36 @@ export const SCHOOLS = [
   lungeAndHelper,
 ] as unknown as readonly ProgramFile[];
 
+/** What their next versions have besides what the second edition made of the steps they name. */
+const OF_SECOND_EDITION = secondEdition as unknown as Readonly<Record<string, Partial<ProgramFile>>>;
+
+/** The programs that ship in their current version, as they are written down. */
+export const SCHOOLS: readonly ProgramFile[] = OF_FIRST_EDITION.map((file) => ({
+  ...toEdition(file),
+  ...OF_SECOND_EDITION[file.id],
+}));
+
 /** The current version of every program that ships. */
-export const PROGRAMS: readonly Program[] = SCHOOLS.map((file) => buildProgram(file, CATALOGUE));
+export const PROGRAMS: readonly Program[] = SCHOOLS.map((file) => buildProgram(file));
 export const loosePenStart = PROGRAMS[0] as Program;
 
-/** What every program is held to: the whole catalogue, with what a program may ask less of; each program names its own stop. */
-export const SAFEGUARD: Program = buildProgram(safeguard, CATALOGUE);
+/** Versions that horses went by before, the earlier first. They are built when the first one asks for them. */
+export function formerPrograms(): readonly Program[] {
+  return (builtFormer ??= [former as unknown as ProgramFile, ...OF_FIRST_EDITION].map((file) => buildProgram(file)));
+}
+let builtFormer: readonly Program[] | undefined;
 
-/** Versions that outings were worked under before. */
-export const FORMER: readonly Program[] = [buildProgram(former as unknown as ProgramFile, CATALOGUE)];
+/** What every program is held to: the whole catalogue, with what a program may ask less of; each program names its own stop. */
+export const SAFEGUARD: Program = buildProgram(toEdition(safeguard));
+
+/** The same in the edition a program goes by. */
+export const guardOf = ({ catalogue }: Pick<Program, "catalogue">): Program =>
+  catalogue === FIRST_EDITION ? (builtGuard ??= buildProgram(safeguard)) : SAFEGUARD;
+let builtGuard: Program | undefined;
+
+const CATALOGUE_STEPS: ReadonlyMap<string, Step> = new Map(SAFEGUARD.steps.map((step) => [step.id, step]));
+
+/** A step of the catalogue in any edition, as the newest that has it does. */
+export const catalogueStep = (id: string): Step | undefined =>
+  CATALOGUE_STEPS.get(id) ??
+  (isFormerStep(id) ? guardOf({ catalogue: FIRST_EDITION }).steps.find((step) => step.id === id) : undefined);

@@ -318,9 +318,17 @@ export interface Ways {
   ridingMonths: number | null;
 }
 
+/** A program as something names it; perhaps in one of its versions. */
+export interface NamedProgram {
+  id: string;
+  version?: number | undefined;
+}
+
 export interface Program {
   id: string;
   version: number;
+  /** The edition of the catalogue it goes by. */
+  catalogue: number;
   name: string;
   about: string;
   judge: JudgeNumbers;

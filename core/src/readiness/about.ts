@@ -9,7 +9,16 @@ import {
   type RecordEvent,
   type StepId,
 } from "../record";
-import { asFarAsDose, findStep, type Program, type ProgramBook, type Step } from "../programs";
+import {
+  asFarAsDose,
+  formerOf,
+  heirsOf,
+  saidOf,
+  type NamedProgram,
+  type Program,
+  type ProgramBook,
+  type Step,
+} from "../programs";
 
 /** This horse's own standard of a step, as far as it differs from the program's. */
 export interface OwnStandard {
@@ -77,15 +86,30 @@ const ownStandard = ({ id, phase, mood, dose }: EventOf<"standard">): OwnStandar
 });
 
 /** Whether a step of his need not wait for what it rests on: he held it when he came to this program. */
-export const isCarried = ({ carried }: HorseAbout, step: StepId): boolean => carried?.includes(step) === true;
+export function isCarried({ carried = [] }: HorseAbout, step: StepId): boolean {
+  const former = formerOf(step);
+  return carried.includes(step) || (former !== undefined && carried.includes(former));
+}
+
+/**
+ * The holds that bind a step: its own, that of the step of a former edition it was a part of, those of the steps a later edition made of
+ * it, and that of the whole horse. Who holds a part holds the whole: what guards a person takes the cautious reading.
+ */
+export function holdsOn({ holds }: HorseAbout, step: StepId): Said[] {
+  const parts = heirsOf(step).filter((heir) => heir !== step);
+  return [saidOf(holds, step), ...parts.map((heir) => holds[heir]), holds[""]].flatMap((hold) => hold ?? []);
+}
 
 /** What was said of the horse of a folded record. */
 export const aboutOf = ({ ofHorse, timeZone }: FoldedRecord): HorseAbout => readAbout(ofHorse, timeZone);
 
-/** The program a horse is judged by: the last one chosen, else the one its record came with. Unknown where that is not in the book. */
-export function chosenProgram(recordProgram: string, { program }: HorseAbout, book: ProgramBook): Program {
-  const id = program?.id ?? recordProgram;
-  return book.known(id) ?? book.find(id, program?.version);
+/**
+ * The program a horse is judged by: the last one chosen, else the one its record came with; on the edition of the catalogue of the version
+ * that was named, where none was on that of its record. Unknown where it is not in the book.
+ */
+export function chosenProgram(ofRecord: NamedProgram, { program }: HorseAbout, book: ProgramBook): Program {
+  const first = book.goneBy(ofRecord);
+  return program ? book.goneBy(program, first.catalogue) : first;
 }
 
 /**
@@ -93,12 +117,12 @@ export function chosenProgram(recordProgram: string, { program }: HorseAbout, bo
  * ever did, as a rule improved later does. A phase where the step has none, or a dose, changes nothing.
  */
 export function adjustedProgram(program: Program, { standards, inFull = {} }: HorseAbout): Program {
-  const changed = new Set([...Object.keys(standards), ...Object.keys(inFull)].filter((id) => findStep(program, id)));
-  if (changed.size === 0) return program;
+  const said = new Set([...Object.keys(standards), ...Object.keys(inFull)].flatMap((id) => [id, ...heirsOf(id)]));
+  if (!program.steps.some(({ id }) => said.has(id))) return program;
   return {
     ...program,
     steps: program.steps.map((step) =>
-      changed.has(step.id) ? withFull(withOwn(step, standards[step.id]), inFull[step.id]?.until) : step,
+      said.has(step.id) ? withFull(withOwn(step, saidOf(standards, step.id)), saidOf(inFull, step.id)?.until) : step,
     ),
   };
 }
@@ -106,9 +130,9 @@ export function adjustedProgram(program: Program, { standards, inFull = {} }: Ho
 const withFull = (step: Step, until: string | undefined): Step =>
   until === undefined ? step : { ...step, ladder: { ...step.ladder, inFullUntil: Date.parse(until) } };
 
-/** The program a horse is judged by, with his own standards in it. @param recordProgram the one his record came with */
-export const horseProgram = (recordProgram: string, about: HorseAbout, book: ProgramBook): Program =>
-  adjustedProgram(chosenProgram(recordProgram, about, book), about);
+/** The program a horse is judged by, with his own standards in it. @param ofRecord the one his record came with */
+export const horseProgram = (ofRecord: NamedProgram, about: HorseAbout, book: ProgramBook): Program =>
+  adjustedProgram(chosenProgram(ofRecord, about, book), about);
 
 function withOwn(step: Step, own: OwnStandard | undefined): Step {
   const { phase, mood } = step.standard;

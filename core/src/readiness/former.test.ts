@@ -72,7 +72,7 @@ describe("asks of a time in which nobody could say their rung", () => {
 
   it("are read anew as soon as it is said, or taken back", () => {
     const before = foldRecord(recordOf());
-    const fold = foldHorse(before, loosePenStart.id, true, SHIPPED);
+    const fold = foldHorse(before, loosePenStart, true, SHIPPED);
     const said = foldRecord(recordOf([{ day: 0, type: "in-full", step: "share-space" }]));
     const fresh = { inWork: true, outings: before.outings.slice(-1), isNew: () => false };
     const about = readAbout(said.ofHorse, said.timeZone);
@@ -82,7 +82,7 @@ describe("asks of a time in which nobody could say their rung", () => {
 
   function standingOf(record: HorseRecord) {
     const folded = foldRecord(record);
-    const fold = foldHorse(folded, loosePenStart.id, true, SHIPPED);
+    const fold = foldHorse(folded, loosePenStart, true, SHIPPED);
     const standing = judgeFold(fold, folded.outings.at(-1) ?? null, today, SHIPPED);
     const judged = judgeRecord(record, standing.program, eveningOf(-6));
     expect(standing.judgements.map(({ step, status }) => [step, status])).toEqual(

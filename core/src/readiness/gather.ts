@@ -10,8 +10,9 @@ import {
   type Side,
   type StepId,
 } from "../record";
-import type { JudgeNumbers, Program } from "../programs";
+import { heirsOf, type JudgeNumbers, type Program } from "../programs";
 import {
+  asAskOf,
   askOfDwell,
   isFormerUnsaid,
   isOfFormerShape,
@@ -186,6 +187,12 @@ function stateOfSide({ step, sides }: StepState, event: AskEvent | SeriesEvent):
   return null;
 }
 
+/** What is known of the steps that entries of this one are of: itself, or what a later edition made of it. */
+function statesOf({ byId }: Gathered, step: StepId): readonly StepState[] {
+  const own = byId.get(step);
+  return own ? [own] : heirsOf(step).flatMap((heir) => byId.get(heir) ?? []);
+}
+
 function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): Taken {
   const touched: StepState[] = [];
   const { place, handler: person } = outing.head;
@@ -202,7 +209,11 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): Tak
   let isCheckUp = false;
   let hasFormer = false;
   // Asks of one step mostly follow each other.
-  let state: StepState | undefined;
+  let last: StepId | null = null;
+  let states: readonly StepState[] = [];
+  const seen = (to: StepId[]): void => {
+    if (inHand !== null) to.push(...statesOf(gathered, inHand).map((one) => one.step.id));
+  };
   for (const event of outing.events) {
     switch (event.type) {
       case "ask":
@@ -210,13 +221,17 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): Tak
         const { step } = event;
         inHand = step;
         asked = event;
-        if (state?.step.id !== step) state = gathered.byId.get(step);
-        if (!state) continue;
-        takeAsk(state, event, since, touched);
-        for (const variant of state.variants) takeAsk(variant, event, since, touched);
-        if (isOfFormerShape(event)) {
+        if (last !== step) {
+          last = step;
+          states = statesOf(gathered, step);
+        }
+        for (const state of states) {
+          const own = asAskOf(event, state.step);
+          takeAsk(state, own, since, touched);
+          for (const variant of state.variants) takeAsk(variant, own, since, touched);
+          if (!isOfFormerShape(own)) continue;
           hasFormer = true;
-          if (isFormerUnsaid(event, state.step)) noteFormer(state, event, since.day);
+          if (isFormerUnsaid(own, state.step)) noteFormer(state, own, since.day);
         }
         break;
       }
@@ -240,14 +255,13 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): Tak
         asked = null;
         break;
       case "offer": {
-        const offered = gathered.byId.get(event.step);
-        if (offered)
+        for (const offered of statesOf(gathered, event.step))
           noteOuting(offered, since.outing, gathered.program).offers.push({ id: event.id, outing: since.outing });
         break;
       }
       case "sign":
         if (event.sign === "shut-down") shutDown.push(event.id);
-        else if (inHand !== null && EASE.has(event.sign)) easedIn.push(inHand);
+        else if (EASE.has(event.sign)) seen(easedIn);
         break;
       case "gait":
         noteCanter(event, canter);

@@ -1,4 +1,4 @@
-import type { Program, ProgramBook } from "../programs";
+import type { NamedProgram, Program, ProgramBook } from "../programs";
 import {
   compareOutings,
   type Day,
@@ -22,8 +22,9 @@ import type { FormerAsksOf, GateJudgement, Judgement, WhatNext } from "./types";
 export interface HorseFold {
   /** What it was gathered by: judge and program. Another one now, and the record is gathered anew. */
   judge: string;
-  /** The program the record came with. */
+  /** The program the record came with, and the version on whose edition. */
   program: string;
+  programVersion?: number | undefined;
   /** What was said of the horse itself and bears on verdicts. */
   about: HorseAbout;
   base: SavedGathered;
@@ -62,12 +63,18 @@ export interface Standing {
 const judgeOf = ({ id, version }: Program): string => `${GATHER_VERSION} ${id} ${version}`;
 
 /** What folds are gathered by that hold for a yard. */
-export const currentJudges = ({ all }: ProgramBook): readonly string[] => all.map(judgeOf);
+export const currentJudges = ({ inUse }: ProgramBook): readonly string[] => inUse.map(judgeOf);
+
+/** The program a fold's record came with. Where a former build did not keep its version the judge names the one it was gathered by. */
+export function programOfRecord({ program: id, programVersion, judge }: HorseFold): NamedProgram {
+  const [, by, version] = judge.split(" ");
+  return { id, version: programVersion ?? (by === id ? Number(version) : undefined) };
+}
 
 const adjusted = new WeakMap<HorseAbout, { from: Program; program: Program }>();
 /** The program of a fold with the horse's own standards in it; the same each time, so that what is worked out of it is kept. */
-function programOfFold({ program, about }: Pick<HorseFold, "program" | "about">, book: ProgramBook): Program {
-  const from = chosenProgram(program, about, book);
+function programOfFold(ofRecord: NamedProgram, about: HorseAbout, book: ProgramBook): Program {
+  const from = chosenProgram(ofRecord, about, book);
   const before = adjusted.get(about);
   if (before?.from === from) return before.program;
   const found = adjustedProgram(from, about);
@@ -79,18 +86,19 @@ function programOfFold({ program, about }: Pick<HorseFold, "program" | "about">,
 function isGatheredAlike(fold: HorseFold, about: HorseAbout, book: ProgramBook): boolean {
   const how = ({ standards, carried = [], inFull = {} }: HorseAbout): string =>
     JSON.stringify([standards, carried, inFull]);
-  return fold.judge === judgeOf(chosenProgram(fold.program, about, book)) && how(fold.about) === how(about);
+  return fold.judge === judgeOf(chosenProgram(programOfRecord(fold), about, book)) && how(fold.about) === how(about);
 }
 
 const keyOf = ({ id, startedAt }: FoldedOuting): OutingKey => ({ id, startedAt });
 
 /** Gathers a whole record anew. */
-export function foldHorse(folded: FoldedRecord, programId: string, inWork: boolean, book: ProgramBook): HorseFold {
+export function foldHorse(folded: FoldedRecord, ofRecord: NamedProgram, inWork: boolean, book: ProgramBook): HorseFold {
   const about = readAbout(folded.ofHorse, folded.timeZone);
-  const program = programOfFold({ program: programId, about }, book);
+  const program = programOfFold(ofRecord, about, book);
   const empty: HorseFold = {
     judge: judgeOf(program),
-    program: programId,
+    program: ofRecord.id,
+    ...(ofRecord.version === undefined ? {} : { programVersion: ofRecord.version }),
     about,
     base: saveGathered(createGathered(program, about)),
     last: null,
@@ -126,7 +134,7 @@ export function goOn(fold: HorseFold, outings: readonly FoldedOuting[], book: Pr
 
 /** What a fold was gathered to, to be gathered on. */
 export const restoreFold = (fold: HorseFold, book: ProgramBook): Gathered =>
-  restoreGathered(programOfFold(fold, book), fold.about, fold.base);
+  restoreGathered(programOfFold(programOfRecord(fold), fold.about, book), fold.about, fold.base);
 
 /**
  * Whether these outings, as they are now, can be gone on to from the fold; else the whole record has to be read.

@@ -7,6 +7,7 @@ export {
   aboutOf,
   adjustedProgram,
   chosenProgram,
+  holdsOn,
   horseProgram,
   readAbout,
   type HorseAbout,
@@ -26,6 +27,7 @@ export {
 export {
   bringUp,
   currentJudges,
+  programOfRecord,
   foldHorse,
   goOn,
   isInWork,

@@ -1,7 +1,7 @@
 import { dayIn, foldRecord, type Day, type FoldedRecord, type HorseRecord } from "../record";
-import type { JudgeNumbers, Program } from "../programs";
+import { saidOf, type JudgeNumbers, type Program } from "../programs";
 import { idsOfGiven, type SideEvidence } from "../evidence";
-import { aboutOf, adjustedProgram, type HorseAbout } from "./about";
+import { aboutOf, adjustedProgram, holdsOn, type HorseAbout } from "./about";
 import { gather } from "./gather";
 import { elsewhereOf, freshFinding, round, sideFindings } from "./rules";
 import { hasGateAhead, type Gathered, type NeedState, type SideState, type StepState } from "./states";
@@ -214,8 +214,7 @@ class Judge {
   }
 
   private holdsOf(state: StepState): { event: string; reason: string }[] {
-    const { holds } = this.about;
-    return [holds[state.step.id], holds[""]].flatMap((hold) => hold ?? []);
+    return holdsOn(this.about, state.step.id);
   }
 
   /** What a person said of it, and what he does unasked. */
@@ -230,7 +229,7 @@ class Judge {
         need: from - 1,
         evidence: state.offers.map(({ id }) => id),
       });
-    const override = this.about.overrides[state.step.id];
+    const override = saidOf(this.about.overrides, state.step.id);
     if (override && status !== "steady")
       found.push({ code: "overridden", met: false, have: override.reason, need: null, evidence: [override.event] });
     for (const hold of this.holdsOf(state))

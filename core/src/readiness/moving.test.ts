@@ -62,7 +62,7 @@ describe("a horse that moves to another program", () => {
     const after = foldRecord(moved(marker, counted));
     const about = aboutOf(after);
     expect(about.carried).toEqual(counted);
-    const chosen = horseProgram("loose-pen-start", about, SHIPPED);
+    const chosen = horseProgram({ id: "loose-pen-start" }, about, SHIPPED);
     expect(chosen.id).toBe("marker-and-reward");
     const shown = judgeGathered(gatherAfterMove(folded, from, marker, TODAY), TODAY);
     const kept = judgeGathered(gather(after, chosen), TODAY);

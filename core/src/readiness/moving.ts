@@ -1,4 +1,4 @@
-import { alwaysUnder, findStep, type Program } from "../programs";
+import { alwaysUnder, findStep, formerOf, stepsFor, type Program } from "../programs";
 import type { Day, FoldedRecord, StepId } from "../record";
 import { aboutOf, adjustedProgram } from "./about";
 import { gatherOn } from "./gather";
@@ -14,7 +14,7 @@ export interface Move {
   asksMore: { step: StepId; status: Status }[];
   /** Not there yet, and under what he already does: to be mended in between. */
   gaps: { step: StepId; status: Status }[];
-  /** On that road and not on the former one. */
+  /** On that road and not on the former one, not even as a part of another step. */
   fresh: string[];
   /** Worked under the former program and not on that road: kept in the record, judged no more. */
   leaves: string[];
@@ -37,7 +37,8 @@ export function gatherAfterMove(folded: FoldedRecord, from: Gathered, program: P
 export function describeMove(from: Gathered, to: Gathered, today: Day): Move {
   const words = ({ steps, program, about }: Gathered): Map<string, Status> =>
     new Map(steps.map((state) => [state.step.id, stepStatus(state, program.judge, today, about)]));
-  const before = words(from);
+  const known = words(from);
+  const before = { get: (id: StepId) => known.get(id) ?? known.get(formerOf(id) ?? "") };
   const after = words(to);
   const ids = to.program.steps.map(({ id }) => id);
   const held = (id: string): boolean => holds(before.get(id) ?? "untried") || holds(after.get(id) ?? "untried");
@@ -49,9 +50,9 @@ export function describeMove(from: Gathered, to: Gathered, today: Day): Move {
     counts: ids.filter((id) => holds(after.get(id) ?? "untried")),
     asksMore: named(lacking.filter((id) => holds(before.get(id) ?? "untried"))),
     gaps: named(lacking.filter((id) => under.has(id) && !holds(before.get(id) ?? "untried"))),
-    fresh: ids.filter((id) => !findStep(from.program, id)),
+    fresh: ids.filter((id) => !findStep(from.program, id) && !findStep(from.program, formerOf(id) ?? "")),
     leaves: from.program.steps
       .map(({ id }) => id)
-      .filter((id) => !findStep(to.program, id) && before.get(id) !== "untried"),
+      .filter((id) => stepsFor(to.program, id).length === 0 && before.get(id) !== "untried"),
   };
 }

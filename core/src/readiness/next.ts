@@ -1,4 +1,4 @@
-import { alwaysUnder, findStep, stepsMarked, type Program, type StepMark } from "../programs";
+import { alwaysUnder, findStep, saidOf, stepsMarked, type Program, type StepMark } from "../programs";
 import { daysBetween, type Day, type StepId } from "../record";
 import { isCarried } from "./about";
 import { isAhead, type Gathered, type GateState, type NeedState, type StepState } from "./states";
@@ -89,24 +89,28 @@ class Edge {
   /** Everything that is not there yet and has to be before a gate: its steps, what they rest on, and what it stands before. */
   private missingFor({ needs, ridden, before }: GateState): Set<StepState> {
     const missing = new Set<StepState>();
-    const visit = (one: NeedState | { state: StepState }): void => {
-      const { state } = one;
-      if (missing.has(state) || this.holds(state)) return;
-      missing.add(state);
-      state.needs.forEach(visitNeed);
+    const sure: (readonly NeedState[])[] = [];
+    const choices: (readonly (readonly NeedState[])[])[] = [];
+    const take = (list: StepState["needs"]): void => {
+      for (const need of list) {
+        const [only] = need;
+        if (need.length === 1 && only) sure.push(only);
+        else choices.push(need);
+      }
     };
-    // Of the ways of a need, the one that has come furthest is the one he takes.
-    const visitNeed = (need: readonly (readonly NeedState[])[]): void => {
-      const best = need.toSorted((a, b) => this.lackOf(a) - this.lackOf(b))[0];
-      best?.forEach(visit);
-    };
-    [...needs, ...ridden].forEach(visitNeed);
-    before.forEach((state) => state.needs.forEach(visitNeed));
-    return missing;
-  }
-
-  private lackOf(way: readonly NeedState[]): number {
-    return way.filter((one) => !this.holds(one.state)).length;
+    // Of the ways of a need, the one that has come furthest is the one he takes, and what is wanted anyway takes nothing more.
+    const lackOf = (way: readonly NeedState[]): number =>
+      way.filter(({ state }) => !missing.has(state) && !this.holds(state)).length;
+    take([...needs, ...ridden, ...before.flatMap((state) => state.needs)]);
+    for (;;) {
+      const way = sure.pop() ?? choices.shift()?.toSorted((a, b) => lackOf(a) - lackOf(b))[0];
+      if (!way) return missing;
+      for (const { state } of way) {
+        if (missing.has(state) || this.holds(state)) continue;
+        missing.add(state);
+        take(state.needs);
+      }
+    }
   }
 
   /** Steady, or only waiting for a check. */
@@ -126,7 +130,7 @@ class Edge {
           (one) =>
             isRefMet(one, program.judge, this.today, about) ||
             this.holds(one.state) ||
-            about.overrides[one.ref.step] !== undefined,
+            saidOf(about.overrides, one.ref.step) !== undefined,
         ),
       ),
     );

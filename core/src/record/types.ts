@@ -100,7 +100,8 @@ export interface Horse {
 export interface HorseRecord {
   yard: { timeZone: string };
   horse: Horse;
-  program: { id: string };
+  /** The program it goes by, and the version on whose edition of the catalogue; of the newest where none is said. */
+  program: { id: string; version?: number };
   horseEvents: RecordEvent[];
   outings: Outing[];
 }

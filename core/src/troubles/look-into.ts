@@ -1,4 +1,4 @@
-import type { Program } from "../programs";
+import { findStep, formerOf, stepsFor, type Program } from "../programs";
 import type { Judgement, SideKey, Status } from "../readiness";
 import type { Day } from "../record";
 import type { Trouble, TroubleStep } from "./types";
@@ -18,13 +18,25 @@ export interface Finding extends TroubleStep {
 /** Untested before tested, and of the tested the weakest first: what never held, what waits for a check, what holds. */
 const RANK: Record<Status, number> = { untried: 0, begun: 1, coming: 1, slipped: 1, rusty: 2, steady: 3 };
 
+/** Its steps as a program has them, each once, whichever edition of the catalogue the trouble and the program name them by. */
+function stepsHere({ steps }: Trouble, program: Program): TroubleStep[] {
+  const here = new Map<string, TroubleStep>();
+  for (const one of steps) {
+    const former = formerOf(one.step);
+    const ids = stepsFor(program, one.step).map(({ id }) => id);
+    if (ids.length === 0) ids.push(former !== undefined && findStep(program, former) ? former : one.step);
+    for (const step of ids) if (!here.has(step)) here.set(step, { ...one, step });
+  }
+  return [...here.values()];
+}
+
 /**
  * The steps under a trouble in the order in which to look: untested before tested, then what never held or slipped, the least sure
  * first, then what waits for a check, then what holds; where two are alike the one that comes first in the table.
  */
 export function lookInto(trouble: Trouble, judgements: readonly Judgement[], program: Program): Finding[] {
   const judged = new Map(judgements.map((one) => [one.step, one]));
-  const findings = trouble.steps.map((one): Finding => {
+  const findings = stepsHere(trouble, program).map((one): Finding => {
     const judgement = judged.get(one.step);
     const sides = Object.entries(judgement?.sides ?? {}) as [SideKey, { status: Status; sure: number }][];
     const [weakest] = sides.toSorted(

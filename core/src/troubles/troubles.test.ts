@@ -28,7 +28,7 @@ const HORSES: Record<keyof typeof order, Judgement[]> = {
   "half-way": judged([
     ...broughtUp(
       loosePenStart,
-      idsUnder("step-up-back", "turn-through").filter((id) => id !== "draw"),
+      idsUnder("step-up", "step-back", "turn-through").filter((id) => id !== "draw"),
     ),
     [
       -6,

@@ -1,4 +1,4 @@
-import { canonical, type InputWarning } from "@still-pine/contract/record";
+import { canonical, namedIn, type InputWarning } from "@still-pine/contract/record";
 import { SHIPPED, type Program } from "@still-pine/core/programs";
 import {
   aboutOf,
@@ -45,7 +45,7 @@ export interface Assessed {
 export function assessRecord(
   record: HorseRecord,
   now: string,
-  choose: (about: HorseAbout) => Program = (about) => chosenProgram(record.program.id, about, SHIPPED),
+  choose: (about: HorseAbout) => Program = (about) => chosenProgram(namedIn(record), about, SHIPPED),
   shown?: string,
 ): Assessed {
   const folded = foldRecord(record);

@@ -42,7 +42,7 @@ describe("bin/assess", () => {
     const result = JSON.parse(stdout);
     expect(Object.keys(result)).toEqual(["now", "horse", "program", "steps", "warnings", "gates", "next"]);
     expect(result.horse).toMatchObject({ id: "h-1", name: "Thrift" });
-    expect(result.program).toEqual({ id: "loose-pen-start", version: 2 });
+    expect(result.program).toEqual({ id: "loose-pen-start", version: 3 });
     expect(result.steps.map((one: { step: string }) => one.step)).toEqual(CATALOGUE.steps.map(({ id }) => id));
     const flex = result.steps.find((one: { step: string }) => one.step === "flex");
     expect(result.gates.map((one: { gate: string }) => one.gate)).toContain("first-ride");

@@ -9,6 +9,7 @@ import {
   PROBLEMS_SHOWN,
   RECORD_MOST_BYTES,
   type InputProblem,
+  namedIn,
 } from "@still-pine/contract/record";
 import { findStep, nearestStep, SHIPPED, type Program } from "@still-pine/core/programs";
 import { chosenProgram, explainStep, type HorseAbout } from "@still-pine/core/readiness";
@@ -165,7 +166,7 @@ function assess({ file, now, step, program: programFile, form }: Arguments): Ass
   const { record, own, warnings } = parsed;
   const book = SHIPPED.with(own);
   const choose = (about: HorseAbout): Program => {
-    const chosen = programFile === null ? chosenProgram(record.program.id, about, book) : readProgram(programFile);
+    const chosen = programFile === null ? chosenProgram(namedIn(record), about, book) : readProgram(programFile);
     if (step === null || findStep(chosen, step)) return chosen;
     const near = nearestStep(chosen, step);
     throw new BadInput([

@@ -6,6 +6,7 @@ import phones from "./migrations/0003_phones.sql";
 import programs from "./migrations/0004_programs.sql";
 import owners from "./migrations/0005_owners.sql";
 import columns from "./migrations/0006_columns.sql";
+import editions from "./migrations/0007_editions.sql";
 
 /** Forward only, in this order. A landed migration is never edited: its checksum is kept in the database. */
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
@@ -15,6 +16,7 @@ const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: "0004_programs", sql: programs },
   { name: "0005_owners", sql: owners },
   { name: "0006_columns", sql: columns },
+  { name: "0007_editions", sql: editions },
 ];
 
 /** One number for all Still Pine programs that migrate: only one at a time. */

@@ -35,7 +35,7 @@ describe("the demo yard under the seven programs", () => {
       for (const record of demo) {
         const folded = foldRecord(under(record, school));
         const { outings } = folded;
-        const fold = foldHorse(folded, school.id, isInWork(folded.ofHorse), SHIPPED);
+        const fold = foldHorse(folded, school, isInWork(folded.ofHorse), SHIPPED);
         const standing = judgeFold(fold, outings.at(-1) ?? null, TODAY, SHIPPED);
         const row: HorseRow = { ...record.horse, programId: school.id, version: 1 };
         const gathered = gatherOn(restoreFold(fold, SHIPPED), outings.slice(-1));

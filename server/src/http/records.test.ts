@@ -65,6 +65,24 @@ describe("a record out and in", () => {
     expect(JSON.parse(await exported(first, "h-long"))).toEqual(JSON.parse(other));
   });
 
+  it("that names no version of its program is read by the newest, and says so from then on", async () => {
+    const record = { ...JSON.parse(recordToText(demo()[0] as HorseRecord)) };
+    const goesOut = async (id: string, program: object): Promise<unknown> => {
+      const own = { ...record, horse: { ...record.horse, id }, horseEvents: [], outings: [], program };
+      expect((await send(first, JSON.stringify(own))).status).toBe(201);
+      return JSON.parse(await exported(first, id)).program;
+    };
+    expect(await goesOut("h-new", { id: "loose-pen-start" })).toEqual({ id: "loose-pen-start", version: 3 });
+    expect(await goesOut("h-old", { id: "loose-pen-start", version: 2 })).toEqual({
+      id: "loose-pen-start",
+      version: 2,
+    });
+    expect(await goesOut("h-odd", { id: "loose-pen-start", version: "old" })).toEqual({
+      id: "loose-pen-start",
+      version: 3,
+    });
+  });
+
   it("keeps unknown types, unknown fields and unknown steps at every level", async () => {
     const record = {
       format: "still-pine/horse-record",
@@ -79,7 +97,7 @@ describe("a record out and in", () => {
         sex: "mare",
         brand: { z: 1, a: [1, { y: 2, b: 3 }] },
       },
-      program: { id: "loose-pen-start", colour: 1 },
+      program: { id: "loose-pen-start", version: 3, colour: 1 },
       horseEvents: [{ id: "w1", at: NOW, type: "girth-lines", kg: 312.5 }],
       outings: [
         {

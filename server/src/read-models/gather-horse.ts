@@ -2,7 +2,7 @@ import type { ProgramBook } from "@still-pine/core/programs";
 import { foldHorse, goOn, isInWork, type HorseFold } from "@still-pine/core/readiness";
 import { compareOutings, type FoldedOuting, type FoldedRecord } from "@still-pine/core/record";
 import type { Db } from "../db/pool";
-import type { StoredHorse } from "../store/horses";
+import { cameWith, type StoredHorse } from "../store/horses";
 import { sizesOfOutings, type Sized } from "../store/outings";
 import type { Yard } from "../store/yard";
 import { foldHorseEvents, foldOutings } from "./fold-outings";
@@ -32,7 +32,7 @@ export async function gatherHorse(
   const ofHorse = await foldHorseEvents(db, yard, horse);
   const empty = foldHorse(
     { ...ofHorse.folded, ofHorse: ofHorse.standing, outings: [] },
-    horse.programId,
+    cameWith(horse),
     isInWork(ofHorse.standing),
     yard.book,
   );

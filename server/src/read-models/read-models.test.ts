@@ -203,7 +203,7 @@ describe("read models", () => {
     // The next day already there, where the yard is now.
     const event = { id: "late", at: "2026-06-09T20:00:00Z", type: "note", text: "n" };
     const horse = { id: "zone", name: "Z", foaled: "2022-01-01", foaledPrecision: "year", sex: "mare" } as const;
-    await inTransaction(second.db, (client) => addHorse(client, before, horse, "loose-pen-start", NOW));
+    await inTransaction(second.db, (client) => addHorse(client, before, horse, { id: "loose-pen-start" }, NOW));
     await takeEvents(second.db, before, [{ horse: "zone", outing: "zone-1", event }], NOW);
     const derived = await readModelsAsText(second.db, "zone");
     expect(derived.find((line) => line.startsWith("outing"))).toContain('"day": "2026-06-10"');

@@ -1,4 +1,5 @@
 import type { Pool, PoolClient } from "pg";
+import type { NamedProgram } from "@still-pine/core/programs";
 import { currentJudges } from "@still-pine/core/readiness";
 import { dayIn, type Horse } from "@still-pine/core/record";
 import { inTransaction } from "../db/pool";
@@ -13,12 +14,12 @@ export async function addHorse(
   client: PoolClient,
   said: Yard,
   horse: Horse,
-  programId: string,
+  program: NamedProgram,
   now: string,
   extra: Record<string, unknown> = {},
 ): Promise<boolean> {
   const yard = await holdYard(client, said);
-  const isNew = await insertHorse(client, yard.id, horse, programId, extra);
+  const isNew = await insertHorse(client, yard.id, horse, program, extra);
   if (isNew) await rebuildLocked(client, yard, horse.id, now);
   return isNew;
 }

@@ -1,7 +1,7 @@
 import type { PoolClient } from "pg";
 import type { Conflict, EventResult, ImportedHorse } from "@still-pine/contract/http";
 import type { HorseRecord, Outing, RecordEvent, HorseId } from "@still-pine/core/record";
-import { shown, type RecordHead } from "@still-pine/contract/record";
+import { namedIn, shown, type RecordHead } from "@still-pine/contract/record";
 import { addHorse, rebuildLocked } from "../read-models/rebuild";
 import { findHorse } from "../store/horses";
 import { eventsById } from "../store/events";
@@ -97,8 +97,17 @@ export async function storeRecord(
   now: string,
   isPreview = false,
 ): Promise<ImportedHorse> {
-  const { horse, program } = record.head;
-  const isNew = await addHorse(client, yard, horse, program.id, now, extraOf(record.head));
+  const { horse } = record.head;
+  // Read by the newest version where none is said, and from then on by its edition.
+  const named = namedIn(record.head);
+  const isNew = await addHorse(
+    client,
+    yard,
+    horse,
+    { ...named, version: named.version ?? yard.book.known(named.id)?.version },
+    now,
+    extraOf(record.head),
+  );
   const own = await findHorse(client, yard.id, horse.id);
   const tally = new Tally();
   for (const field of ["name", "foaled", "foaledPrecision", "sex"] as const)

@@ -19,7 +19,7 @@ import { updateReadModels } from "../read-models/update";
 import { isStoredCorrection, type StoredCorrection } from "../store/corrections";
 import { eventsById, insertEvents, type StoredEvent } from "../store/events";
 import { strikeUnfit, unfitCorrections } from "./fitting";
-import { lockHorses, type StoredHorse } from "../store/horses";
+import { cameWith, lockHorses, type StoredHorse } from "../store/horses";
 import { withIds } from "../store/labels";
 import { claimOutings, filedOutings } from "../store/owners";
 import { holdYard, type Yard } from "../store/yard";
@@ -112,7 +112,7 @@ export async function take(
   const changes: Taken["changes"] = [];
   for (const [id, horse] of horses) {
     const own = firsts.filter((one) => one.horseId === id && isFresh(one));
-    const ofHorse = { horse: id, program: yard.book.find(horse.programId), fresh: own };
+    const ofHorse = { horse: id, program: yard.book.goneBy(cameWith(horse)), fresh: own };
     const struck = await strikeUnfit(client, yard, ofHorse, now);
     if (sender.leavesDerived) continue;
     const isNewOuting = (outing: OutingId): boolean => given.has(outing);
@@ -152,7 +152,7 @@ function readOne(
     });
   const bad = unstorable(event) ?? unstorable(outing);
   if (bad) return refuse({ path: pathInWords(place), expected: "text a database can hold", found: bad });
-  const parsed = parseEvent(event, [...place], book.find(known.programId), isNew);
+  const parsed = parseEvent(event, [...place], book.goneBy(cameWith(known)), isNew);
   if (parsed.problems) return refuse(...parsed.problems);
   return { horseId: horse, outingId: outing, event: parsed.event };
 }
@@ -287,7 +287,9 @@ async function refuseUnfitCorrections(
   const known = new Map([...fresh.map((one) => [one.event.id, one] as const), ...stored]);
   const unfit = new Map<string, InputProblem[]>();
   for (const horse of new Set(fresh.filter(isTheirs).map(({ horseId }) => horseId))) {
-    const program = yard.book.find(horses.get(horse)?.programId ?? "");
+    const known = horses.get(horse);
+    if (!known) continue;
+    const program = yard.book.goneBy(cameWith(known));
     const own = fresh.filter(({ horseId }) => horseId === horse);
     for (const [id, why] of await unfitCorrections(client, yard, { horse, program, fresh: own })) unfit.set(id, why);
   }

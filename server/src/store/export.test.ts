@@ -17,7 +17,7 @@ describe("a record's export", () => {
     const record: HorseRecord = {
       yard: { timeZone: "Europe/Dublin" },
       horse: { id: how, name: "Long", foaled: "2003-05-01", foaledPrecision: "day", sex: "gelding" },
-      program: { id: "loose-pen-start" },
+      program: { id: "loose-pen-start", version: 2 },
       horseEvents: [{ id: `${how}-n`, at: "2026-01-01T10:00:00Z", type: "note", text: "of the horse" }],
       outings: Array.from({ length: outings }, (_, o) => ({
         id: `${how}-${o}`,

@@ -1,14 +1,23 @@
 import type { HorseFields } from "@still-pine/contract/http";
+import type { NamedProgram } from "@still-pine/core/programs";
 import type { Horse, YardId } from "@still-pine/core/record";
 import type { Db } from "../db/pool";
 
 export interface StoredHorse extends Horse {
   programId: string;
+  /** The version on whose edition he goes by it; null where nobody said. */
+  programVersion: number | null;
   extra: Record<string, unknown>;
   version: number;
 }
 
-const COLUMNS = `id, name, foaled, foaled_precision as "foaledPrecision", sex, program_id as "programId", extra, version`;
+const COLUMNS = `id, name, foaled, foaled_precision as "foaledPrecision", sex, program_id as "programId",
+  program_version as "programVersion", extra, version`;
+
+/** The program a horse came with, as his record names it. */
+export function cameWith({ programId, programVersion }: StoredHorse): { id: string; version?: number } {
+  return { id: programId, ...(programVersion === null ? {} : { version: programVersion }) };
+}
 
 export async function listHorses(db: Db, yardId: YardId): Promise<StoredHorse[]> {
   const { rows } = await db.query<StoredHorse>(`select ${COLUMNS} from horse where yard_id = $1 order by name, id`, [
@@ -54,13 +63,23 @@ export async function insertHorse(
   db: Db,
   yardId: YardId,
   horse: Horse,
-  programId: string,
+  program: NamedProgram,
   extra: Record<string, unknown> = {},
 ): Promise<boolean> {
   const { rowCount } = await db.query(
-    `insert into horse (yard_id, id, name, foaled, foaled_precision, sex, program_id, extra)
-     values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (yard_id, id) do nothing`,
-    [yardId, horse.id, horse.name, horse.foaled, horse.foaledPrecision, horse.sex, programId, JSON.stringify(extra)],
+    `insert into horse (yard_id, id, name, foaled, foaled_precision, sex, program_id, program_version, extra)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9) on conflict (yard_id, id) do nothing`,
+    [
+      yardId,
+      horse.id,
+      horse.name,
+      horse.foaled,
+      horse.foaledPrecision,
+      horse.sex,
+      program.id,
+      program.version ?? null,
+      JSON.stringify(extra),
+    ],
   );
   return rowCount === 1;
 }

@@ -1,7 +1,7 @@
 import { endIdOf, headIdOf, startIdOf, toOuting } from "@still-pine/contract/views";
 import type { Horse, HorseRecord, Outing, RecordEvent, OutingId } from "@still-pine/core/record";
 import type { StoredEvent } from "./events";
-import type { StoredHorse } from "./horses";
+import { cameWith, type StoredHorse } from "./horses";
 import type { RecordHead } from "@still-pine/contract/record";
 import { withLabels, type Labels } from "./labels";
 import type { Yard } from "./yard";
@@ -47,7 +47,7 @@ export function toRecordHead(yard: Yard, horse: StoredHorse): RecordHead {
     ...recordExtra,
     yard: { ...yardExtra, timeZone: yard.timeZone },
     horse: { ...horseExtra, ...own },
-    program: { ...programExtra, id: horse.programId },
+    program: { ...programExtra, ...cameWith(horse) },
   };
 }
 

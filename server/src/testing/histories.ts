@@ -6,7 +6,7 @@ import { seeded } from "./nonsense";
 /**
  * Seeded histories of two horses, as bad as a season can make them: phones with wrong clocks that are measured late, days
  * corrected, entries struck out and brought back, corrections that come first, that fit nothing or that name another horse's
- * entry, programs changed, years mistyped; all of it sent in any order and in parts.
+ * entry, programs and their editions changed, years mistyped; all of it sent in any order and in parts.
  */
 export interface History {
   horses: [string, string];
@@ -14,7 +14,7 @@ export interface History {
   batches: Offered[][];
 }
 
-const STEPS = ["share-space", "flex", "first-touch", "halter-on", "yield-hind"] as const;
+const STEPS = ["share-space", "flex", "first-touch", "halter-on", "yield-hind", "step-up-back", "step-back"] as const;
 /** Of each the standard and one that is less; asks without either are of the former shape. */
 const RUNGS: Readonly<Record<(typeof STEPS)[number], readonly string[]>> = {
   "share-space": ["1m-30s", "3m-10s"],
@@ -22,9 +22,11 @@ const RUNGS: Readonly<Record<(typeof STEPS)[number], readonly string[]>> = {
   "first-touch": ["10s", "3s"],
   "halter-on": ["on-and-off", "held-round"],
   "yield-hind": ["90", "1-step"],
+  "step-up-back": ["4", "2"],
+  "step-back": ["4-straight", "2"],
 };
-const WITHOUT_SIDES: ReadonlySet<string> = new Set(["share-space"]);
-const WITH_PHASE: ReadonlySet<string> = new Set(["flex", "yield-hind"]);
+const WITHOUT_SIDES: ReadonlySet<string> = new Set(["share-space", "step-up-back", "step-back"]);
+const WITH_PHASE: ReadonlySet<string> = new Set(["flex", "yield-hind", "step-up-back", "step-back"]);
 const OUTINGS = 6;
 const DAY_SECONDS = 86_400;
 /** Every so many corrections is sent for the other horse than the one it names. */
@@ -105,9 +107,14 @@ class Story {
     const at = (): string => `2026-05-${String(this.below(20) + 1).padStart(2, "0")}T0${this.below(9)}:00:00.000Z`;
     const add = (event: Record<string, unknown>): void => this.add(horse, null, { at: at(), ...event });
     if (this.chance(0.3)) add({ type: this.pick(["rest", "return"]) });
-    if (this.chance(0.3)) add({ type: "program", program: this.pick(SCHOOLS).id, counted: ["flex"] });
-    if (this.chance(0.2)) add({ type: "standard", step: "flex", phase: 2, reason: "stiff" });
-    if (this.chance(0.2)) add({ type: "hold", step: "flex", reason: "sore", by: "M" });
+    // On the first edition of the catalogue, on the second, or nobody says on which.
+    const version = this.pick([{}, { programVersion: 1 }, { programVersion: 2 }, { programVersion: 3 }]);
+    if (this.chance(0.4))
+      add({ type: "program", program: this.pick(SCHOOLS).id, ...version, counted: ["flex", "step-up-back"] });
+    if (this.chance(0.3))
+      add({ type: "standard", step: this.pick(["flex", "step-up-back", "step-back"]), phase: 2, reason: "stiff" });
+    if (this.chance(0.3))
+      add({ type: "hold", step: this.pick(["flex", "step-up-back", "step-back"]), reason: "sore", by: "M" });
     if (this.chance(0.3)) add({ type: "in-full", step: this.pick(STEPS) });
     if (this.chance(0.2)) add({ type: "override", step: "share-space", reason: "known" });
   }

@@ -11,7 +11,7 @@ import { judgeStored } from "../read-models/state";
 import { namesOfRecorders } from "../store/devices";
 import { eventsOfHorse } from "../store/events";
 import { horsesToJudge, readFold, readLines } from "../store/horse-states";
-import { findHorse, type StoredHorse } from "../store/horses";
+import { cameWith, findHorse, type StoredHorse } from "../store/horses";
 import { listLabels, loadLabels, type Labels } from "../store/labels";
 import { runningOutings } from "../store/live";
 import { countOutings, findOuting, lateOutings, listOutings } from "../store/outings";
@@ -64,7 +64,7 @@ function storedHorse(db: Pool, yard: Yard, row: StoredHorse, today: Day, labels:
     },
     gatheredOf: async (step) => {
       const folded = await shown();
-      return { folded, gathered: gather(folded, horseProgram(row.programId, aboutOf(folded), yard.book), step) };
+      return { folded, gathered: gather(folded, horseProgram(cameWith(row), aboutOf(folded), yard.book), step) };
     },
     outing: async (said) => outingParts(db, yard, row, said, { labels: await labels(), standing }),
   };

@@ -27,7 +27,8 @@ export async function underView(
   return {
     horse: horseLine(horse, standing, today),
     programs: programs.map((program) => {
-      const to = program.id === standing.program.id ? from : gatherAfterMove(folded, from, program, today);
+      const isHis = program.id === standing.program.id && program.version === standing.program.version;
+      const to = isHis ? from : gatherAfterMove(folded, from, program, today);
       const judgements = judgeGathered(to, today);
       const there = { ...standing, program: to.program, next: whatNext(to, judgements, today) };
       return {

@@ -25,7 +25,7 @@ const horses = buildDemoYard("2026-05-20", (msecs) => `${msecs}-${String((count 
 function packOf(record: HorseRecord, late: number): { pack: HorsePack; own: OwnEvent[] } {
   const known = { ...record, outings: record.outings.slice(0, record.outings.length - late) };
   const folded = foldRecord(known);
-  const fold = foldHorse(folded, record.program.id, isInWork(folded.ofHorse), SHIPPED);
+  const fold = foldHorse(folded, record.program, isInWork(folded.ofHorse), SHIPPED);
   const { id, name, foaled, foaledPrecision, sex } = record.horse;
   const labels = { place: new Map(yard.place), person: new Map(yard.person) };
   const pack: HorsePack = {
@@ -59,7 +59,7 @@ function eventsOf({ id, startedAt, endedAt, events, ...head }: Outing): RecordEv
 const wholeOf = (record: HorseRecord) => {
   const shaped = { ...record, outings: record.outings.map((outing) => toOuting(outing.id, eventsOf(outing))) };
   const folded = foldRecord(shaped);
-  const fold = foldHorse(folded, record.program.id, isInWork(folded.ofHorse), SHIPPED);
+  const fold = foldHorse(folded, record.program, isInWork(folded.ofHorse), SHIPPED);
   return { folded, standing: judgeFold(fold, folded.outings.at(-1) ?? null, "2026-05-20", SHIPPED) };
 };
 

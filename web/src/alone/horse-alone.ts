@@ -6,6 +6,7 @@ import {
   foldHorse,
   isInWork,
   judgeFold,
+  programOfRecord,
   readAbout,
   restoreFold,
   type Gathered,
@@ -102,7 +103,7 @@ function goOnAlone(
   const inWork = isInWork(folded.ofHorse);
   // Everything there is of him lies here: then it is gathered anew, whatever was changed.
   if (isWhole(pack)) {
-    const whole = foldHorse(folded, pack.row.programId, inWork, book);
+    const whole = foldHorse(folded, programOfRecord(pack.fold), inWork, book);
     return { fold: whole, open: folded.outings.at(-1) ?? null, isBehind: false };
   }
   const touched = new Set(fresh.flatMap(({ outing }) => outing ?? []));

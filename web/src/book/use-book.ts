@@ -13,5 +13,5 @@ export type ProgramFor = (horse: Pick<StringHorse, "program">) => Program;
 
 export function useProgramFor(): ProgramFor {
   const book = useBook();
-  return useCallback(({ program }) => book.find(program.id), [book]);
+  return useCallback(({ program }) => book.goneBy(program), [book]);
 }

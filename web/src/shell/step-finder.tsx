@@ -44,14 +44,14 @@ export function StepFinder({ open, onOpenChange, horse: id }: StepFinderProps) {
               <Command.Item
                 key={step.id}
                 value={nameIn(step, words)}
-                keywords={[step.name, step.id, ...(textsOf(step.id)?.synonyms ?? [])]}
+                keywords={[step.name, step.id, ...(textsOf(step.id, program.catalogue)?.synonyms ?? [])]}
                 className="flex min-h-11 cursor-pointer items-center gap-2 rounded-lg px-2 data-[selected=true]:bg-moss"
                 onSelect={() => horse && go(`/horses/${encodeURIComponent(horse.id)}/steps/${step.id}`)}
               >
                 {horse && <StatusMark status={printOf(horse.trail, step).status} />}
                 <b>{nameIn(step, words)}</b>
                 <span className="ml-auto truncate text-xs text-faint">
-                  {textsOf(step.id)?.synonyms.slice(0, 3).join(", ")} · {STAGE_WORDS[step.stage]}
+                  {textsOf(step.id, program.catalogue)?.synonyms.slice(0, 3).join(", ")} · {STAGE_WORDS[step.stage]}
                 </span>
               </Command.Item>
             ))}

@@ -140,7 +140,7 @@ function planFrom(view: OutingView | undefined, book: ProgramBook): OutingPlan {
   const { horse, program, head, outing } = view ?? {};
   const minutes = (name: "workingMinutes" | "inHandMinutes"): number => Number(head?.[name] ?? NO_CAP[name]);
   return {
-    program: program ? book.find(program.id, program.version) : book.find(horse?.program.id ?? ""),
+    program: program ? book.find(program.id, program.version) : book.goneBy(horse?.program ?? { id: "" }),
     startedAt: outing?.startedAt ?? new Date(0).toISOString(),
     exercises: [],
     known: [],

@@ -20,6 +20,7 @@ import { inFull } from "../../evidence";
 import {
   everythingUnder,
   findStep,
+  findStepAnywhere,
   loosePenStart,
   sideFields,
   sidesOf,
@@ -101,7 +102,7 @@ function asUsual(
   id: StepId,
   said: Partial<Pick<AskEvent, "v" | "tool">>,
 ): Pick<Partial<AskEvent>, "v" | "rung" | "tool"> {
-  const step = findStep(loosePenStart, id);
+  const step = findStepAnywhere(loosePenStart, id);
   return said.v === undefined && step ? { v: 2, ...inFull(step) } : {};
 }
 

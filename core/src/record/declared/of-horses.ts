@@ -29,7 +29,12 @@ export const HORSE_EVENTS = [
   make("return", "Return", "horse", "Back in work.", [maybe(["text", "Words", words])]),
   make("program", "Program chosen", "horse", "From here on this program judges; the last one decides.", [
     needed(["program", "Program", { kind: "id" }]),
-    maybe(["programVersion", "Version", whole(1, 10_000)]),
+    maybe([
+      "programVersion",
+      "Version",
+      whole(1, 10_000),
+      "He goes by its edition of the catalogue. Absent: by the one his record came with.",
+    ]),
     maybe(["reason", "Reason", words]),
     maybe([
       "counted",

@@ -21,9 +21,7 @@ export function horseRoutes({ db, now, yard }: Context): Router {
   serve(router, ENDPOINTS.addHorse, async ({ body: { id, ...fields }, response }) => {
     const home = await yard();
     refuseUnborn(fields, dayIn(home.timeZone, now()));
-    const isNew = await inTransaction(db, (client) =>
-      addHorse(client, home, { id, ...fields }, loosePenStart.id, now()),
-    );
+    const isNew = await inTransaction(db, (client) => addHorse(client, home, { id, ...fields }, loosePenStart, now()));
     const stored = await findHorse(db, home.id, id);
     if (!isNew && stored && canonical(fieldsOf(stored)) !== canonical(fields))
       throw new HttpProblem(409, "Already there", "Another horse has this id.", { current: fieldsOf(stored) });

@@ -5,7 +5,7 @@ import { foldRecord } from "@still-pine/core/record";
 import { actorOf, isStillLetIn } from "../let-in";
 import { deviceTopic, laptopTopic, outingTopic, type LiveHub } from "../../live/hub";
 import { horsesOfOutings } from "../../store/owners";
-import { findHorse } from "../../store/horses";
+import { cameWith, findHorse } from "../../store/horses";
 import { loadLabels, withLabels } from "../../store/labels";
 import { eventsAfter, findPlan, keepPlan } from "../../store/live";
 import { toRecord } from "../../store/record";
@@ -44,7 +44,7 @@ export function liveRoutes(context: Context, hub: LiveHub): Router {
     );
     const [folded] = foldRecord(record).outings;
     const { program: id, programVersion: version }: Record<string, unknown> = { ...folded?.head };
-    const program = home.book.find(typeof id === "string" ? id : horse.programId);
+    const program = typeof id === "string" ? home.book.find(id) : home.book.goneBy(cameWith(horse));
     const wanted = typeof version === "number" ? version : program.version;
     const programFile = home.book.files.find((one) => one.id === program.id && one.version === wanted);
     return {

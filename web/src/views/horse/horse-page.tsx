@@ -5,7 +5,7 @@ import type { HorseView } from "@still-pine/contract/http";
 import { isUnknown, STAGES, type Program } from "@still-pine/core/programs";
 import { linkTo } from "../../ask";
 import { ProgramNotHere } from "../../entries/program-not-here";
-import { useProgramFor } from "../../book/use-book";
+import { useBook, useProgramFor } from "../../book/use-book";
 import { useHorseQuery } from "../../api";
 import { AddEntry } from "../../entries/add-entry";
 import { Entries } from "../../entries/entry-item";
@@ -92,6 +92,7 @@ function Said({ view, program }: { view: HorseView; program: Program }) {
 
 function Heading({ view: { horse, yard }, id }: { view: HorseView; id: string }) {
   const programFor = useProgramFor();
+  const offered = useBook().offeredTo(horse.program);
   const part = encodeURIComponent(id);
   return (
     <div className="mb-4 flex flex-wrap items-end justify-between gap-3">
@@ -113,6 +114,14 @@ function Heading({ view: { horse, yard }, id }: { view: HorseView; id: string })
           <Link className="link" to={compareLink([horse.program.id], horse.id)}>
             what others would say
           </Link>
+          {offered && (
+            <>
+              {" · "}
+              <Link className="link font-semibold" to={compareLink([horse.program.id], horse.id)}>
+                version {offered.version} is offered: what it would change
+              </Link>
+            </>
+          )}
         </p>
       </div>
       <div className="flex flex-wrap gap-2">

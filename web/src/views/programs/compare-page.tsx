@@ -253,7 +253,7 @@ interface UnderProps {
 function Under({ view: { horse }, one, words }: UnderProps) {
   const program = useBook().known(one.program.id);
   if (!program) return null;
-  const isHis = horse.program.id === program.id;
+  const isHis = horse.program.id === program.id && horse.program.version === one.program.version;
   return (
     <li className={clsx("card flex flex-col gap-2", isHis && "border-2 border-pine")}>
       <h3 className="font-serif text-xl">{program.name}</h3>

@@ -1,6 +1,6 @@
 import { v7 as newId } from "uuid";
 import { OWN_PROGRAM } from "@still-pine/contract/record";
-import { CATALOGUE, SCHOOLS, type NeedFile, type Program, type ProgramFile } from "@still-pine/core/programs";
+import { catalogueOf, SCHOOLS, type NeedFile, type Program, type ProgramFile } from "@still-pine/core/programs";
 import { schoolTextsOf } from "@still-pine/core/programs/school-texts";
 
 /** What a program is written down as; undefined where this device does not know it. */
@@ -16,7 +16,7 @@ export function copyOf(program: Program, file: ProgramFile): ProgramFile {
   const texts = file.texts ?? schoolTextsOf(program.id);
   const ofStages = program.steps.flatMap(({ id, stage }): [string, NeedFile[]][] => {
     const more = stageNeeds[stage];
-    const own = file.needs?.[id] ?? CATALOGUE.steps.find((step) => step.id === id)?.needs;
+    const own = file.needs?.[id] ?? catalogueOf(file.catalogue).steps.find((step) => step.id === id)?.needs;
     return more && own ? [[id, [...own, ...more]]] : [];
   });
   return {

@@ -7,6 +7,7 @@ import { type Dialect, type Program } from "@still-pine/core/programs";
 import { STATUS_WORDS, stepName } from "@still-pine/core/readiness";
 import { useBook } from "../../book/use-book";
 import { problemOf } from "../../parts/problem";
+import { WhatBecame } from "./what-became";
 import { Modal } from "../../parts/modal";
 import { useRecord } from "../../writing/use-record";
 import { ProblemNote } from "../../parts/page-state";
@@ -29,10 +30,15 @@ export function MoveHorse(props: MoveHorseProps) {
   return (
     <>
       <button type="button" className="button mt-auto" onClick={() => setOpen(true)}>
-        <Route size={18} aria-hidden="true" /> Move {horse.name} to it …
+        <Route size={18} aria-hidden="true" />{" "}
+        {isNewVersion(props) ? `Take this version for ${horse.name} …` : `Move ${horse.name} to it …`}
       </button>
       {open && (
-        <Modal open onOpenChange={setOpen} title={`${horse.name} to ${program.name}`}>
+        <Modal
+          open
+          onOpenChange={setOpen}
+          title={`${horse.name} to ${program.name}${isNewVersion(props) ? `, version ${program.version}` : ""}`}
+        >
           <Ask {...props} />
         </Modal>
       )}
@@ -40,12 +46,16 @@ export function MoveHorse(props: MoveHorseProps) {
   );
 }
 
-function Ask({ horse, program, move, held, words }: MoveHorseProps) {
+/** Whether he goes by this program already, in a former version. */
+const isNewVersion = ({ horse, program }: MoveHorseProps): boolean => horse.program.id === program.id;
+
+function Ask(props: MoveHorseProps) {
+  const { horse, program, move, held, words } = props;
   const book = useBook();
   const { record, ...sending } = useRecord();
   const [reason, setReason] = useState("");
   const navigate = useNavigate();
-  const former = book.known(horse.program.id);
+  const former = book.goneBy(horse.program);
   const name = (step: StepId): string => stepName(program, step, words);
   const names = (steps: readonly string[]): string => steps.map(name).join(", ");
   const go = async (): Promise<void> => {
@@ -62,8 +72,14 @@ function Ask({ horse, program, move, held, words }: MoveHorseProps) {
   };
   return (
     <div className="grid gap-3">
-      <p>Everything he has shown goes with him and is read anew. Nothing is lost, and he may move back.</p>
+      <p>
+        Everything he has shown goes with him and is read anew. Nothing is lost, and{" "}
+        {isNewVersion(props)
+          ? "who strikes this entry out on the horse's page puts him back on the former version."
+          : "he may move back."}
+      </p>
       <dl className="grid gap-2">
+        <WhatBecame from={former} to={program} words={words} />
         <Line title={`Counts there: ${move.counts.length}`} text={names(move.counts)} />
         <Line
           title={`Asks for more there: ${move.asksMore.length}`}
@@ -76,12 +92,10 @@ function Ask({ horse, program, move, held, words }: MoveHorseProps) {
           text={move.gaps.map(({ step, status }) => `${name(step)} (${STATUS_WORDS[status].toLowerCase()})`).join(", ")}
         />
         <Line title={`New on that road: ${move.fresh.length}`} text={names(move.fresh)} />
-        {former && (
-          <Line
-            title={`Left behind, kept in his record: ${move.leaves.length}`}
-            text={move.leaves.map((step) => stepName(former, step, words)).join(", ")}
-          />
-        )}
+        <Line
+          title={`Left behind, kept in his record: ${move.leaves.length}`}
+          text={move.leaves.map((step) => stepName(former, step, words)).join(", ")}
+        />
       </dl>
       <label className="grid gap-1">
         Why (may stay empty)
@@ -89,7 +103,7 @@ function Ask({ horse, program, move, held, words }: MoveHorseProps) {
       </label>
       {sending.error && <ProblemNote problem={problemOf(sending.error)} />}
       <button type="button" className="button button-main" disabled={sending.isLoading} onClick={() => void go()}>
-        Move {horse.name} to {program.name}
+        {isNewVersion(props) ? `Take it for ${horse.name}` : `Move ${horse.name} to ${program.name}`}
       </button>
     </div>
   );

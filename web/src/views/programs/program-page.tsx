@@ -8,6 +8,7 @@ import {
   type Program,
   type SchoolTexts,
   type Step,
+  NEWEST_EDITION,
 } from "@still-pine/core/programs";
 import { facetsOf, roadOf } from "@still-pine/core/programs/facets";
 import { schoolTextsOf } from "@still-pine/core/programs/school-texts";
@@ -50,6 +51,11 @@ export function ProgramPage() {
         <div className="max-w-3xl">
           <h1 className="text-4xl">{program.name}</h1>
           <p className="mt-1 text-lg">{program.about}</p>
+          {program.catalogue < NEWEST_EDITION && (
+            <p className="mt-1 text-faint">
+              It names the steps of a former edition of the catalogue. The newer one is offered in its draft.
+            </p>
+          )}
           {horses.length > 0 && (
             <p className="mt-1 text-faint">
               Here by it:{" "}

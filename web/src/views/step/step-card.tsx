@@ -4,8 +4,8 @@ import { textsOf } from "@still-pine/core/programs/texts";
 import { ENDS_WORDS } from "@still-pine/core/readiness";
 
 /** What a step is, for someone who starts their first horse: it fits on a card. */
-export function StepCard({ step, words }: { step: Step; words: Dialect }) {
-  const texts = textsOf(step.id);
+export function StepCard({ step, edition, words }: { step: Step; edition: number; words: Dialect }) {
+  const texts = textsOf(step.id, edition);
   if (!texts) return null;
   const lines: [title: string, text: string][] = [
     ["Ends", ENDS_WORDS[step.ends]],

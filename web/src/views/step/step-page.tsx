@@ -97,7 +97,7 @@ function OneStep({ view, yard, step, program }: OneStepProps) {
         </div>
         <aside className="grid gap-4">
           <Sides view={view} />
-          <StepCard step={step} words={yard.words} />
+          <StepCard step={step} edition={program.catalogue} words={yard.words} />
           <div className="card">
             <h2 className="mb-1 text-lg">Standard</h2>
             <p>{standardInWords(view.standard ?? step.standard, step, program)}</p>

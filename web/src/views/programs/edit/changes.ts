@@ -1,6 +1,6 @@
 import type { StepId } from "@still-pine/core/record";
 import {
-  CATALOGUE,
+  catalogueOf,
   type Need,
   type NeedFile,
   type NeedRef,
@@ -78,5 +78,5 @@ export const toggled = (list: readonly string[] | undefined, id: string): string
   list?.includes(id) ? list.filter((one) => one !== id) : [...(list ?? []), id];
 
 /** Steps of the catalogue that do not stand on the road. */
-export const offRoad = ({ road = [] }: ProgramFile): readonly StepFile[] =>
-  CATALOGUE.steps.filter(({ id }) => !road.includes(id));
+export const offRoad = ({ road = [], catalogue }: ProgramFile): readonly StepFile[] =>
+  catalogueOf(catalogue).steps.filter(({ id }) => !road.includes(id));

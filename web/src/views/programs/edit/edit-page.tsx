@@ -4,17 +4,18 @@ import { Link, useNavigate, useParams } from "react-router";
 import { problemInWords, programShapeProblems } from "@still-pine/contract/record";
 import {
   buildProgram,
-  CATALOGUE,
+  guardOf,
   problemsOf,
-  SAFEGUARD,
   unsafePartsOf,
   type Program,
+  toEdition,
   type ProgramFile,
 } from "@still-pine/core/programs";
 import { programProblemInWords } from "@still-pine/core/programs/problem-words";
 import { useDropDraftMutation, useYardQuery } from "../../../api";
 import { NoDataYet } from "../../../parts/page-state";
 import { saveProgram } from "../save-program";
+import { NewEdition } from "./new-edition";
 import { Publish } from "./publish";
 import { RoadEditor } from "./road-editor";
 import { ReadEditor } from "./read-editor";
@@ -55,9 +56,9 @@ function Editor({ draft, file, words }: EditorProps) {
   const [shown, setShown] = useState<"list" | "graph">("list");
   const [drop] = useDropDraftMutation();
   const navigate = useNavigate();
-  const program = useMemo((): Program => buildProgram(file, CATALOGUE), [file]);
+  const program = useMemo((): Program => buildProgram(file), [file]);
   const problems = useMemo(() => {
-    const inGraph = [...problemsOf(program), ...unsafePartsOf(program, SAFEGUARD)];
+    const inGraph = [...problemsOf(program), ...unsafePartsOf(program, guardOf(program))];
     const said = inGraph.map((one) => programProblemInWords(one, program, words));
     // What is wrong with its shape has no place on the road: a name that is empty, a number out of range.
     return inGraph.length > 0 ? [...new Set(said)] : programShapeProblems({ ...file, version: 1 }).map(problemInWords);
@@ -124,6 +125,7 @@ function Editor({ draft, file, words }: EditorProps) {
             ? "Keeping it …"
             : `Not kept: ${draft.saving.trouble}`}
       </p>
+      <NewEdition file={file} program={program} words={words} onTake={() => change((now) => toEdition(now))} />
       <section
         aria-label="What is wrong"
         aria-live="polite"
