@@ -2,7 +2,7 @@ import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:f
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./test";
 import { putYard, startApplication, throwAwayFolder } from "./application";
 import { addHorse, entriesOnServer, goIn, isReadyAlone, openCard } from "./pages";
 

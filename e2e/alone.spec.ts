@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { spawnSync } from "node:child_process";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import { chromium, expect, test, type BrowserContext, type Page } from "@playwright/test";
+import { chromium, expect, test, type BrowserContext, type Page } from "./test";
 import { startOnCopy } from "./application";
 import { addHorse, axeFindings, entriesOnServer, goIn, isReadyAlone, openCard } from "./pages";
 import { flags } from "./playwright.config";

@@ -1,7 +1,7 @@
 import { spawnSync } from "node:child_process";
 import { chmodSync, existsSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
 import path from "node:path";
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./test";
 import { putYard, startApplication, throwAwayFolder } from "./application";
 import { accessTo, inCluster } from "./in-cluster";
 

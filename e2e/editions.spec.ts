@@ -1,4 +1,4 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./test";
 
 /** A horse put on the first edition's version, who steps up and back since some days; what lies under it was asked too. */
 function formerRecord(id: string, name: string): object {

@@ -1,5 +1,5 @@
 import { readFileSync, writeFileSync } from "node:fs";
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./test";
 import { putDevice, takeDevice, type Device } from "./a-device";
 import { startOnCopy, type Application } from "./application";
 import { entriesOnServer, fillHead, goIn, openCard } from "./pages";

@@ -1,5 +1,5 @@
 import { spawnSync } from "node:child_process";
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./test";
 import { broughtUp, shortRecord } from "../core/src/readiness/cases/notation";
 import { loosePenStart } from "@still-pine/core/programs";
 import { axeFindings } from "./pages";

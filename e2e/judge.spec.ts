@@ -1,5 +1,5 @@
 import { spawnSync } from "node:child_process";
-import { expect, test, type APIRequestContext, type Page } from "@playwright/test";
+import { expect, test, type APIRequestContext, type Page } from "./test";
 import { loosePenStart } from "@still-pine/core/programs";
 import { stepName } from "@still-pine/core/readiness";
 import { startOnCopy } from "./application";

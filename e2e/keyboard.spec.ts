@@ -1,4 +1,4 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./test";
 import { daysAgo, horseId } from "./pages";
 
 /** Presses Tab until the focused element's name or id fits. */

@@ -1,5 +1,5 @@
 import { readFileSync } from "node:fs";
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./test";
 import { startOnCopy } from "./application";
 import { addHorse, axeFindings, entriesOnServer, goIn, isRead, openCard } from "./pages";
 

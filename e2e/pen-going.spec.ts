@@ -1,4 +1,4 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./test";
 import { addHorse, axeFindings, entriesOnServer, goIn, openCard, untilAnotherPress } from "./pages";
 
 /** Gait and frame over the pad, by touch, on a phone held upright, and by keys. */

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./test";
 import { addHorse, entriesOnServer, goIn, openCard, untilAnotherPress } from "./pages";
 
 /** Three whole outings by a thumb on a phone held upright: what it takes in presses, and that every ask says how it was put. */

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./test";
 import { addHorse, entriesOnServer, goIn, openCard, passes } from "./pages";
 
 /** The pad, and ways of recording that have to be chosen first, and what they may not disturb. */

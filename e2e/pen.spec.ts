@@ -1,4 +1,4 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./test";
 import { addHorse, axeFindings, daysAgo, entriesOnServer, goIn, openCard, untilAnotherPress } from "./pages";
 
 /** Recording live, on a phone held upright. */

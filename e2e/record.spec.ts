@@ -1,5 +1,5 @@
 import { EVENT_TYPES, type EventType, type Field } from "@still-pine/core/record";
-import { expect, test, type Locator, type Page } from "@playwright/test";
+import { expect, test, type Locator, type Page } from "./test";
 import { addHorse, daysAgo, fillHead } from "./pages";
 
 /** What a test types into each kind of field, and another value to correct it to. */

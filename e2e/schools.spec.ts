@@ -1,4 +1,4 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./test";
 import { SCHOOLS } from "@still-pine/core/programs";
 import { addHorse, axeFindings, entriesOnServer, goIn, openCard, untilAnotherPress } from "./pages";
 

@@ -1,6 +1,6 @@
 import { spawnSync } from "node:child_process";
 import { readFileSync } from "node:fs";
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./test";
 import { findStep, loosePenStart } from "@still-pine/core/programs";
 import { addHorse, addHorseByForm, daysAgo, fillHead, horseId, isRead } from "./pages";
 

@@ -3,7 +3,7 @@ import { chmodSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync }
 import { connect, createServer } from "node:net";
 import path from "node:path";
 import { text } from "node:stream/consumers";
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./test";
 import { processesOn, putYard, START, startApplication, throwAwayFolder } from "./application";
 import { inCluster } from "./in-cluster";
 

@@ -1,4 +1,4 @@
-import { chromium, expect, test, type Browser, type BrowserContext, type Page } from "@playwright/test";
+import { chromium, expect, test, type Browser, type BrowserContext, type Page } from "./test";
 import { startOnCopy, type Application } from "./application";
 import { addHorse, axeFindings, entriesOnServer, goIn, openCard, untilNoPair } from "./pages";
 import { flags } from "./playwright.config";

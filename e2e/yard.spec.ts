@@ -1,5 +1,5 @@
 import { readFileSync, writeFileSync } from "node:fs";
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./test";
 import { addHorse, axeFindings, horseId, isRead } from "./pages";
 
 test("two browsers change the settings: the second settles it field by field", async ({ page, browser }) => {

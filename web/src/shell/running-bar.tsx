@@ -6,15 +6,21 @@ import type { KeptOuting } from "../outbox/kept";
 
 const LOOK_EVERY_MS = 20_000;
 
+/** What the page before found: until this one has looked nothing moves. */
+let lastKnown: readonly KeptOuting[] = [];
+
 /** The way back to outings that run on this device, looked up once a page, and into those that run on another one. */
 export function RunningBar() {
-  const [running, setRunning] = useState<readonly KeptOuting[]>([]);
+  const [running, setRunning] = useState(lastKnown);
   const { data: elsewhere = [] } = useRunningQuery(undefined, {
     pollingInterval: LOOK_EVERY_MS,
     skipPollingIfUnfocused: true,
   });
   useEffect(() => {
-    void runningOutings().then(setRunning);
+    void runningOutings().then((found) => {
+      lastKnown = found;
+      setRunning(found);
+    });
   }, []);
   const others = elsewhere.filter(({ outing }) => !running.some(({ id }) => id === outing));
   if (running.length + others.length === 0) return null;
