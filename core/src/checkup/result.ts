@@ -32,11 +32,8 @@ function worstOf(sides: readonly (Found | undefined)[]): Found {
 export function checkUpOf(outing: FoldedOuting, program: Program): CheckUpResult | null {
   const said = outing.events.find((event) => is(event, "check-up"));
   if (!said) return null;
-  const [tested, spared, held] = [said.steps, said.spared, said.held].map((ids = []) => idsFor(program, ids)) as [
-    string[],
-    string[],
-    string[],
-  ];
+  const here = (ids: readonly StepId[] = []): StepId[] => idsFor(program, ids);
+  const [tested, spared, held] = [here(said.steps), here(said.spared), here(said.held)];
   const asks = (outingsFor(program, [outing])[0] ?? outing).events.filter(isAsk);
   const found = [...tested, ...spared].map((id) => {
     const sides = sidesFound(program, id, asks);

@@ -259,6 +259,7 @@ function Under({ view: { horse }, one, words }: UnderProps) {
       <h3 className="font-serif text-xl">{program.name}</h3>
       <p className="text-sm text-faint">
         {one.steady} of {one.of} steps steady{isHis && " · he goes by this one"}
+        {!isHis && horse.program.id === program.id && ` · he goes by version ${horse.program.version} of it`}
       </p>
       <ol className="grid list-decimal gap-1 pl-5">
         {one.next.work.slice(0, NEXT_SHOWN).map((next) => (
