@@ -73,7 +73,7 @@ const SAYS: Record<string, readonly string[]> = {
   "learning-theory-start": [
     "the touch stays until the legs stay still",
     "a scratch at the withers",
-    "Only with steps up and back there",
+    "Only with steps back there",
   ],
   "lunge-and-helper-start": ["past it again, quietly insisting", "something to aim at", "Loose side strings only"],
 };

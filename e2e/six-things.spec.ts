@@ -104,7 +104,7 @@ test("a horse's road shows every step and gate; a step shows its reasons, the ru
   await expect(
     road.getByRole("img", { name: /^Lateral flexion: steady; near side steady, off side steady$/ }),
   ).toBeVisible();
-  await expect(road.getByRole("img")).toHaveCount(88);
+  await expect(road.getByRole("img")).toHaveCount(90);
   await road.getByRole("button", { name: /Gate: First tying/ }).click();
   await expect(page.getByRole("dialog")).toContainText("Steps alone open no gate");
   await page.keyboard.press("Escape");
