@@ -1,4 +1,4 @@
-import { LADDERS, placeOfRung, readLadder } from "../programs/ladders";
+import { rungAtSamePlace } from "../programs/ladders";
 import { isFormerStep } from "../programs/editions";
 import { findStep, stepsFor, type Program, type Step } from "../programs";
 import { isAsk, isSeries, type AskEvent, type FoldedOuting, type RecordEvent, type SeriesEvent } from "../record";
@@ -9,10 +9,12 @@ import { isAsk, isSeries, type AskEvent, type FoldedOuting, type RecordEvent, ty
  */
 export function asAskOf<Event extends AskEvent | SeriesEvent>(event: Event, step: Pick<Step, "id" | "ladder">): Event {
   if (event.step === step.id) return event;
-  const own = { ...event, step: step.id };
-  if (event.rung === undefined) return own;
-  const rung = step.ladder.rungs[placeOfRung(readLadder(LADDERS.get(event.step)), event.rung)];
-  return rung ? { ...own, rung: rung.id } : own;
+  const { rung } = event;
+  return {
+    ...event,
+    step: step.id,
+    ...(rung === undefined ? {} : { rung: rungAtSamePlace(event.step, rung, step.ladder) }),
+  };
 }
 
 /**

@@ -146,6 +146,23 @@ describe("a file of the first edition that is taken to the second", () => {
     ]);
   });
 
+  it("names the rung at the same place where its id is another one", () => {
+    const { stop, standards } = toEdition({
+      ...ownFile,
+      standards: { [GONE]: { rung: "4" } },
+      needs: { lead: [{ step: GONE, rung: "4" }] },
+    });
+    expect([stop, standards]).toEqual([
+      ["step-back", "flex"],
+      { "step-up": { rung: "4" }, "step-back": { rung: "4-straight" } },
+    ]);
+    const { needs } = toEdition({ ...ownFile, needs: { lead: [{ step: GONE, rung: "4" }] } });
+    expect(needs?.["lead"]).toEqual([
+      { step: "step-up", rung: "4" },
+      { step: "step-back", rung: "4-straight" },
+    ]);
+  });
+
   it("stops by the step back alone", () => {
     expect(program.stop).toEqual(["step-back", "flex"]);
   });

@@ -1,5 +1,6 @@
 import type { StepId } from "../record";
 import former from "./catalogue/splits.json" with { type: "json" };
+import { LADDERS, readLadder, rungAtSamePlace } from "./ladders";
 import type { Catalogue, GateFile, NeedFile, ProgramFile, RefFile, StepFile } from "./file-types";
 
 /** The first edition of the catalogue, which a file means that names none; and the newest one. */
@@ -45,6 +46,13 @@ export function saidOf<Value>(all: Readonly<Record<string, Value>>, step: StepId
   return own ?? (before !== undefined && Object.hasOwn(all, before) ? all[before] : undefined);
 }
 
+/** What names a rung of a step by its id, with the rung at the same place of an heir's ladder. */
+function withRungOf<Value extends object>(step: StepId, heir: StepId, value: Value): Value {
+  const { rung } = value as { rung?: unknown };
+  if (heir === step || typeof rung !== "string") return value;
+  return { ...value, rung: rungAtSamePlace(step, rung, readLadder(LADDERS.get(heir))) };
+}
+
 /** Takes what is written for one edition of the catalogue to the next. */
 class NextEdition {
   private readonly splits: ReadonlyMap<StepId, Split>;
@@ -68,7 +76,9 @@ class NextEdition {
     steps.flatMap((step) => this.splits.get(step)?.stop ?? this.heirs(step));
 
   private ref = (ref: RefFile): RefFile[] =>
-    typeof ref === "string" ? [...this.heirs(ref)] : this.heirs(ref.step).map((step) => ({ ...ref, step }));
+    typeof ref === "string"
+      ? [...this.heirs(ref)]
+      : this.heirs(ref.step).map((step) => ({ ...withRungOf(ref.step, step, ref), step }));
 
   /** A need of a step that became several is a need of each of them. */
   needs = (needs: readonly NeedFile[]): NeedFile[] =>
@@ -85,9 +95,11 @@ class NextEdition {
     });
 
   /** What is written down by step: each heir has what the step had. */
-  byStep<Value>(all: Readonly<Record<string, Value>>): Record<string, Value> {
+  byStep<Value extends object>(all: Readonly<Record<string, Value>>): Record<string, Value> {
     return Object.fromEntries(
-      Object.entries(all).flatMap(([step, value]) => this.heirs(step).map((heir): [string, Value] => [heir, value])),
+      Object.entries(all).flatMap(([step, value]) =>
+        this.heirs(step).map((heir): [string, Value] => [heir, withRungOf(step, heir, value)]),
+      ),
     );
   }
 

@@ -39,6 +39,11 @@ export const isRungShort = (rung: Rung | undefined, dose: Dose): boolean =>
 export const placeOfRung = ({ rungs }: Pick<Ladder, "rungs">, rung: number | string): number =>
   rungs.findIndex(({ id, dose }) => (typeof rung === "string" ? id === rung : dose === rung));
 
+/** The rung of one step's ladder that stands where a rung stands on another's; the same id where there is none. */
+export function rungAtSamePlace(from: StepId, rung: string, to: Pick<Ladder, "rungs">): string {
+  return to.rungs[placeOfRung(readLadder(LADDERS.get(from)), rung)]?.id ?? rung;
+}
+
 /** A ladder whose standard is the first rung that reaches a dose, where its standard is measured as that is; else as it is. */
 export function asFarAsDose(ladder: Ladder, dose: Dose | null): Ladder {
   const { rungs, standard } = ladder;

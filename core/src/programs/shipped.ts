@@ -24,7 +24,7 @@ const OF_FIRST_EDITION = [
   lungeAndHelper,
 ] as unknown as readonly ProgramFile[];
 
-/** What their next versions have besides what the second edition made of the steps they name. */
+/** What their next versions have besides what the second edition made of the steps they name; JSON has no literal types, a test reads all of it. */
 const OF_SECOND_EDITION = secondEdition as unknown as Readonly<Record<string, Partial<ProgramFile>>>;
 
 /** The programs that ship in their current version, as they are written down. */
