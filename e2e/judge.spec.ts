@@ -3,7 +3,7 @@ import { expect, test, type APIRequestContext, type Page } from "./test";
 import { loosePenStart } from "@still-pine/core/programs";
 import { stepName } from "@still-pine/core/readiness";
 import { startOnCopy } from "./application";
-import { axeFindings, horseId, openString } from "./pages";
+import { axeFindings, horseId } from "./pages";
 
 const ASSESS = new URL("../bin/assess", import.meta.url).pathname;
 
@@ -21,7 +21,7 @@ for (const [horse, step] of [
     page,
   }) => {
     const name = stepName(loosePenStart, step);
-    await openString(page);
+    await page.goto("/");
     await page.getByRole("link", { name: horse, exact: true }).click();
     await expect(page.getByRole("heading", { name: horse, level: 1 })).toBeVisible();
     await page.getByRole("region", { name: "What is next" }).getByRole("link", { name, exact: true }).click();

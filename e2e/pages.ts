@@ -12,13 +12,6 @@ export async function horseId(page: Page, name: string): Promise<string> {
   return horse.id;
 }
 
-/** Opens the string and waits for what is told above it once it is known, which moves what is below under a press. */
-export async function openString(page: Page): Promise<void> {
-  const told = page.waitForResponse("**/api/running");
-  await page.goto("/");
-  await told;
-}
-
 /**
  * Waits until a file that comes in was read: that is done at the least priority, so that where others keep the machine busy it comes
  * last.
@@ -31,7 +24,7 @@ export async function isRead(dialog: Locator): Promise<void> {
 
 /** Adds a horse through the interface, from the string, and returns its id. */
 export async function addHorseByForm(page: Page, name: string): Promise<string> {
-  await openString(page);
+  await page.goto("/");
   await page.getByRole("button", { name: "New horse" }).click();
   await page.getByLabel("Name").fill(name);
   await page.getByLabel("Foaled", { exact: true }).fill("2022");
