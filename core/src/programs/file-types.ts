@@ -52,7 +52,7 @@ export interface StepFile {
 
 export interface GateFile extends Omit<Gate, "needs" | "ridden" | "roles"> {
   roles?: readonly GateRole[];
-  steps: NeedFile[];
+  steps: readonly NeedFile[];
   ridden?: NeedFile[];
   riddenBefore?: string[];
 }

@@ -94,12 +94,20 @@ export function buildProgram(file: ProgramFile, catalogue: Catalogue = catalogue
   const ways = { ...DEFAULT_WAYS, ...file.ways };
   const { steps, gates } = onTheRoad(file, catalogue);
   const read = (list: readonly NeedFile[]): Need[] => list.flatMap((need) => readNeed(need, stop));
+  const asCatalogued = stepsOf(catalogue);
   // What guards a person stays with a step or a gate of the catalogue, whatever a file says of it.
-  const known = new Map(catalogue.steps.map(({ id, marks = [] }) => [id, marks]));
-  const marksOf = ({ id, marks = [] }: StepFile): StepMark[] => [...new Set([...(known.get(id) ?? []), ...marks])];
+  const marksOf = ({ id, marks = [] }: StepFile): StepMark[] => [
+    ...new Set([...(asCatalogued.byId.get(id)?.marks ?? []), ...marks]),
+  ];
   const rolesOf = ({ id, roles = [] }: GateFile): GateRole[] => [
     ...new Set([...(catalogue.gates.find((gate) => gate.id === id)?.roles ?? []), ...roles]),
   ];
+  const readOnRoad = ({ step, needs }: OnTheRoad): Step => {
+    const known = asCatalogued.byFile.get(step);
+    const ofStage = stageNeeds[step.stage] ?? [];
+    if (known && needs === step.needs && ofStage.length === 0 && !needs.includes(STOP)) return known;
+    return { ...(known ?? readStep(step, marksOf(step))), needs: read([...needs, ...ofStage]) };
+  };
   const all = [...(file.steps ?? catalogue.steps), ...(file.ownSteps ?? [])];
   const marked = (mark: StepMark): string[] => all.flatMap((step) => (marksOf(step).includes(mark) ? [step.id] : []));
   return {
@@ -113,14 +121,7 @@ export function buildProgram(file: ProgramFile, catalogue: Catalogue = catalogue
     ways,
     stop,
     optional,
-    steps: steps.map((step) =>
-      goneAbout(
-        readStep({ ...step, marks: marksOf(step) }, read([...step.needs, ...(stageNeeds[step.stage] ?? [])])),
-        ways,
-        file,
-        marked,
-      ),
-    ),
+    steps: steps.map((one) => goneAbout(readOnRoad(one), ways, file, marked)),
     gates: gates.map(({ steps: needs, ridden, riddenBefore, ...gate }): Gate => ({
       ...gate,
       roles: rolesOf({ ...gate, steps: needs }),
@@ -130,26 +131,38 @@ export function buildProgram(file: ProgramFile, catalogue: Catalogue = catalogue
   };
 }
 
-/** The steps and gates of a file in the order of its road, each with its own needs. */
+/** A step of a road and what it rests on there. */
+interface OnTheRoad {
+  step: StepFile;
+  needs: readonly NeedFile[];
+}
+
+/** The steps and gates of a file in the order of its road. A step of which the file says nothing is the catalogue's own object. */
 function onTheRoad(
   { steps, gates, road, ownSteps = [], ends = [], needs = {}, standards = {} }: ProgramFile,
   catalogue: Catalogue,
-): Catalogue {
-  const withNeeds = [...(steps ?? catalogue.steps), ...ownSteps].map((step): StepFile => ({
-    ...step,
-    ...standardOf(step, standards[step.id]),
+): { steps: readonly OnTheRoad[]; gates: readonly GateFile[] } {
+  const asSaid = (step: StepFile): StepFile => {
+    const standard = standards[step.id];
+    const isEnd = ends.includes(step.id);
+    return standard || isEnd ? { ...step, ...standardOf(step, standard), ...(isEnd ? { end: true } : {}) } : step;
+  };
+  const all = [...(steps ?? catalogue.steps), ...ownSteps].map((step): OnTheRoad => ({
+    step: asSaid(step),
     needs: needs[step.id] ?? step.needs,
-    ...(ends.includes(step.id) ? { end: true } : {}),
   }));
-  if (!road) return { steps: withNeeds, gates: gates ?? catalogue.gates };
-  const byId = new Map(withNeeds.map((step) => [step.id, step]));
+  if (!road) return { steps: all, gates: gates ?? catalogue.gates };
+  const byId = new Map(all.map((one) => [one.step.id, one]));
   const onRoad = new Set([...road, STOP]);
   const has = (id: string): boolean => onRoad.has(id);
-  const passable = (list: readonly NeedFile[]): NeedFile[] => list.map((need) => waysPast(need, has));
+  const passable = (list: readonly NeedFile[]): readonly NeedFile[] => {
+    const past = list.map((need) => waysPast(need, has));
+    return past.every((need, index) => need === list[index]) ? list : past;
+  };
   return {
     steps: road.flatMap((id) => {
-      const step = byId.get(id);
-      return step ? [{ ...step, needs: passable(step.needs) }] : [];
+      const one = byId.get(id);
+      return one ? [{ step: one.step, needs: passable(one.needs) }] : [];
     }),
     gates:
       gates ??
@@ -182,13 +195,13 @@ function standardOf(
 
 const idOf = (ref: RefFile): string => (typeof ref === "string" ? ref : ref.step);
 
-/** A need without the ways a road does not come by; whole where it comes by none of them, so that the lack is seen. */
+/** A need without the ways a road does not come by; the same where it comes by all, or by none, so that the lack is seen. */
 function waysPast(need: NeedFile, has: (id: string) => boolean): NeedFile {
   if (!Array.isArray(need)) return need;
   const left = need.filter((way) =>
     typeof way === "object" && "all" in way ? way.all.every((ref) => has(idOf(ref))) : has(idOf(way)),
   );
-  return left.length > 0 ? left : need;
+  return left.length > 0 && left.length < need.length ? left : need;
 }
 
 /** Who gives a leg-up, who holds, and who gets up. */
@@ -217,7 +230,28 @@ function goneAbout(
   return step;
 }
 
-function readStep(file: StepFile, needs: Need[]): Step {
+interface CatalogueSteps {
+  byId: ReadonlyMap<string, Step>;
+  byFile: ReadonlyMap<StepFile, Step>;
+}
+const stepsKnown = new WeakMap<Catalogue, CatalogueSteps>();
+
+/** The steps of a catalogue as it has them; most steps of most programs are these very objects. What rests on a program's stop has yet to be told of it. */
+function stepsOf(catalogue: Catalogue): CatalogueSteps {
+  let known = stepsKnown.get(catalogue);
+  if (!known) {
+    const read = catalogue.steps.map((file): [StepFile, Step] => [
+      file,
+      { ...readStep(file, file.marks ?? []), needs: file.needs.flatMap((need) => readNeed(need, [])) },
+    ]);
+    known = { byFile: new Map(read), byId: new Map(read.map(([, step]) => [step.id, step])) };
+    stepsKnown.set(catalogue, known);
+  }
+  return known;
+}
+
+/** A step as it is written down, without what it rests on. */
+function readStep(file: StepFile, marks: readonly StepMark[]): Step {
   const { phase, mood, withoutTool, within, lateSpoils, british } = file;
   const { dose, ladder } = readStandardRung(file);
   return {
@@ -236,14 +270,14 @@ function readStep(file: StepFile, needs: Need[]): Step {
       ...(within === undefined ? {} : { within }),
       ...(within !== undefined && lateSpoils ? { lateSpoils } : {}),
     },
-    needs,
+    needs: [],
     elsewhere: file.elsewhere ?? [],
     still: file.still ?? false,
     end: file.end ?? false,
     rungs: file.rungs ?? [],
     ladder,
     people: file.people ?? 1,
-    marks: file.marks ?? [],
+    marks,
   };
 }
 

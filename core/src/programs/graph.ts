@@ -219,27 +219,29 @@ function circles(program: Program): ProgramProblem[] {
 
 /** Gates that could never open, because a step of theirs rests on what they stand before. */
 function shutGates(program: Program): ProgramProblem[] {
-  return program.gates.flatMap((gate, index) =>
-    gate.needs.flatMap((need) =>
-      need.anyOf.every((way) =>
-        way.some(({ step }) => {
-          const under = new Set([step, ...everythingUnder(program, step)]);
-          return gate.before.length > 0 && gate.before.every((id) => under.has(id));
-        }),
-      )
-        ? [
-            {
-              path: ["gates", index, "steps"],
-              expected: "steps that can be reached before the gate",
-              found: `${need.anyOf
-                .flat()
-                .map((ref) => ref.step)
-                .join(" or ")}, which rests on ${gate.before.join(", ")}`,
-            },
-          ]
-        : [],
-    ),
-  );
+  return program.gates.flatMap((gate, index) => {
+    if (gate.before.length === 0) return [];
+    const behind = gate.before.map((id) => everythingAbove(program, id));
+    const isBehind = ({ step }: NeedRef): boolean => behind.every((ids) => ids.has(step));
+    return gate.needs
+      .filter((need) => need.anyOf.every((way) => way.some(isBehind)))
+      .map((need) => ({
+        path: ["gates", index, "steps"],
+        expected: "steps that can be reached before the gate",
+        found: `${need.anyOf
+          .flat()
+          .map((ref) => ref.step)
+          .join(" or ")}, which rests on ${gate.before.join(", ")}`,
+      }));
+  });
+}
+
+/** Ids of a step and of all that rests on it, directly or through others. Of steps that rest on each other it may leave some out. */
+function everythingAbove(program: Program, stepId: StepId): ReadonlySet<string> {
+  const above = new Set<string>([stepId]);
+  for (const { id, needs } of stepsInOrder(program))
+    if (refsOf(needs).some(({ step }) => above.has(step))) above.add(id);
+  return above;
 }
 
 /** Steps that nothing rests on and that are not marked as an end. */

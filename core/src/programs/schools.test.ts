@@ -13,6 +13,7 @@ import {
   unsafePartsOf,
   type ProgramFile,
 } from ".";
+import { alwaysAbove } from "./safety";
 import { programProblemInWords } from "./problem-words";
 import { schoolTextsOf } from "./school-texts";
 
@@ -132,6 +133,20 @@ describe("what guards a person", () => {
       true,
     ]);
   });
+});
+
+describe("what is always above a step", () => {
+  it.each([...PROGRAMS, SAFEGUARD].map((program) => [program.id, program] as const))(
+    "is all that has it always under itself: %s",
+    (_id, program) => {
+      const ids = program.steps.map(({ id }) => id);
+      for (const id of ids)
+        expect([id, ids.filter((one) => alwaysAbove(program, id).has(one))]).toEqual([
+          id,
+          ids.filter((one) => one !== id && alwaysUnder(program, one).has(id)),
+        ]);
+    },
+  );
 });
 
 describe("what is wrong, said to a person", () => {
