@@ -5,7 +5,7 @@ import path from "node:path";
 import { chromium, expect, test, type BrowserContext, type Page } from "./test";
 import { startOnCopy } from "./application";
 import { addHorse, axeFindings, entriesOnServer, goIn, isReadyAlone, openCard } from "./pages";
-import { flags } from "./playwright.config";
+import { executablePath, flags } from "./browser";
 
 /** A phone without a network: it opens, works, is killed, comes back, and everything is on the server exactly once. */
 
@@ -13,8 +13,8 @@ test.use({ serviceWorkers: "allow", viewport: { width: 390, height: 844 } });
 
 const openPhone = (folder: string, baseURL: string | undefined, more: string[] = []): Promise<BrowserContext> =>
   chromium.launchPersistentContext(folder, {
-    executablePath: process.env["CHROMIUM"] ?? "/usr/bin/chromium",
-    args: [...flags, ...more, ...(process.getuid?.() === 0 ? ["--no-sandbox"] : [])],
+    executablePath,
+    args: [...flags, ...more],
     baseURL: baseURL ?? "",
     viewport: { width: 390, height: 844 },
     timezoneId: "Europe/Dublin",

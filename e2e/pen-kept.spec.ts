@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { chromium, expect, test, type BrowserContext, type Page } from "./test";
 import { addHorse, entriesOnServer, goIn, openCard, passes } from "./pages";
-import { flags } from "./playwright.config";
+import { executablePath, flags } from "./browser";
 
 /** What happens to an outing when the device, the browser or the network lets one down. */
 test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
@@ -70,8 +70,8 @@ test("the browser is killed right after an entry was confirmed: it is there agai
   const folder = mkdtempSync(path.join(tmpdir(), "still-pine-phone-"));
   const open = (): Promise<BrowserContext> =>
     chromium.launchPersistentContext(folder, {
-      executablePath: process.env["CHROMIUM"] ?? "/usr/bin/chromium",
-      args: process.getuid?.() === 0 ? [...flags, "--no-sandbox"] : flags,
+      executablePath,
+      args: flags,
       baseURL: baseURL ?? "",
       viewport: { width: 390, height: 844 },
       serviceWorkers: "block",

@@ -1,7 +1,7 @@
 import { chromium, expect, test, type Browser, type BrowserContext, type Page } from "./test";
 import { startOnCopy, type Application } from "./application";
 import { addHorse, axeFindings, entriesOnServer, goIn, openCard, untilNoPair } from "./pages";
-import { flags } from "./playwright.config";
+import { executablePath, flags } from "./browser";
 
 /** Phones over HTTPS: pairing through the page with the codes, a helper at the rail, two on one outing with cuts between them. */
 
@@ -16,13 +16,8 @@ test.beforeAll(async () => {
   });
   phonesUrl = application.phones ?? "";
   browser = await chromium.launch({
-    executablePath: process.env["CHROMIUM"] ?? "/usr/bin/chromium",
-    args: [
-      ...flags,
-      "--host-resolver-rules=MAP still-pine.local 127.0.0.1",
-      "--ignore-certificate-errors",
-      ...(process.getuid?.() === 0 ? ["--no-sandbox"] : []),
-    ],
+    executablePath,
+    args: [...flags, "--host-resolver-rules=MAP still-pine.local 127.0.0.1", "--ignore-certificate-errors"],
   });
 });
 test.afterAll(async () => {

@@ -42,6 +42,12 @@ need_packages() {
   rm -f "$log"
 }
 
+# A browser for the tests: Debian's Chromium without a window, which takes a third less work; the one with a window where that is not to be had.
+need_test_browser() {
+  command -v chromium-headless-shell >/dev/null && return
+  (need_packages false chromium-headless-shell) 2>/dev/null || need_packages 'command -v chromium' chromium
+}
+
 have_postgres() { ls /usr/lib/postgresql/*/bin/initdb; }
 
 need_postgres() {
