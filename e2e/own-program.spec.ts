@@ -106,6 +106,13 @@ test("a copy is re-ordered by mouse and by keyboard, broken five ways, published
   await form.getByRole("button", { name: "Put it on the road" }).click();
   await page.getByRole("button", { name: /^Stands in the river / }).click();
   await page.getByLabel("Stands in the river rests also on").selectOption({ label: "Leads on a slack rope" });
+  // Not all of another step: as far as one of its rungs, and moving too.
+  await page.getByLabel("Stands in the river rests also on").selectOption({ label: "Sheet or tarpaulin" });
+  await page.getByLabel("Sheet or tarpaulin: as far as").selectOption({ label: "as far as half open" });
+  await page.getByLabel("Sheet or tarpaulin: how he goes").selectOption({ label: "moving too" });
+  await expect(
+    page.getByRole("button", { name: "Rests no more on Sheet or tarpaulin (as far as half open, moving too)" }),
+  ).toBeVisible();
   await page.getByLabel("At a fright").selectOption({ label: "smaller" });
   await expect(wrong(page)).toContainText("Sound:");
   await isKept(page);
@@ -150,17 +157,16 @@ test("a copy is re-ordered by mouse and by keyboard, broken five ways, published
   await dialog.getByRole("button", { name: "Publish it" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Our quiet way");
   const { published } = await (await page.request.get("/api/programs")).json();
-  const marks = (published as { ownSteps?: { marks?: string[] }[] }[]).flatMap(({ ownSteps = [] }) =>
-    ownSteps.map((step) => step.marks),
-  );
-  expect(marks).toContainEqual(["led"]);
+  const ours = (published as { ownSteps?: { marks?: string[] }[]; needs?: Record<string, unknown[]> }[]).at(-1);
+  expect(ours?.ownSteps?.map(({ marks }) => marks)).toEqual([["led"]]);
+  expect(Object.values(ours?.needs ?? {}).flat()).toContainEqual({ step: "sheet", rung: "half", setting: "moving" });
   const own = decodeURIComponent(page.url().split("/").at(-1) ?? "");
 
   // A horse goes by it, and its card says so.
   const horse = await addHorse(page, "Whitebeam");
   await page.goto(`/programs/compare?with=${own},loose-pen-start&horse=${horse}`);
-  const ours = page.getByRole("listitem").filter({ hasText: "Our quiet way" });
-  await ours.getByRole("button", { name: "Move Whitebeam to it …" }).click({ timeout: 10_000 });
+  const column = page.getByRole("listitem").filter({ hasText: "Our quiet way" });
+  await column.getByRole("button", { name: "Move Whitebeam to it …" }).click({ timeout: 10_000 });
   await page.getByRole("button", { name: "Move Whitebeam to Our quiet way" }).click({ timeout: 10_000 });
   await expect(page.getByText("Goes by")).toContainText("Our quiet way");
   await page.goto(`/horses/${horse}/map`);

@@ -3,9 +3,10 @@ import { clsx } from "clsx";
 import { Link } from "react-router";
 import type { HorseView } from "@still-pine/contract/http";
 import { nameIn, STAGES, type Program, type Step } from "@still-pine/core/programs";
-import { STAGE_WORDS, stepName } from "@still-pine/core/readiness";
+import { STAGE_WORDS } from "@still-pine/core/readiness";
 import { Hoofprint, StatusWord } from "../../marks/hoofprint";
 import { printOf } from "../../marks/prints";
+import { needInWords } from "../../parts/need-words";
 import { litBy } from "./graph";
 
 interface MapListProps {
@@ -19,13 +20,7 @@ interface MapListProps {
 export function MapList({ view: { horse, yard }, program, chosen, onChoose }: MapListProps) {
   const { under, above } = litBy(program, chosen);
   const restsOn = (step: Step): string =>
-    step.needs
-      .map((need) =>
-        need.anyOf
-          .map((way) => way.map((ref) => stepName(program, ref.step, yard.words).toLowerCase()).join(" with "))
-          .join(" or "),
-      )
-      .join("; ");
+    step.needs.map((need) => needInWords(need, program, yard.words).toLowerCase()).join("; ");
   return (
     <div className="grid gap-5">
       {STAGES.map((stage) => (

@@ -8,6 +8,7 @@ import { differencesOf } from "@still-pine/core/programs/facets";
 import { reasonInWords, stepName } from "@still-pine/core/readiness";
 import { useBook } from "../../book/use-book";
 import { useStringQuery, useUnderQuery } from "../../api";
+import { needInWords } from "../../parts/need-words";
 import { problemOf } from "../../parts/problem";
 import { HorseChoice } from "../../parts/horse-choice";
 import { MoveHorse } from "./move-horse";
@@ -161,15 +162,8 @@ function Parting({ programs }: { programs: readonly Program[] }) {
   );
 }
 
-function needsInWords(needs: readonly Need[], program: Program, words: Dialect): string {
-  return needs
-    .map(({ anyOf }) =>
-      anyOf
-        .map((way) => way.map(({ step }) => stepName(program, step, words).toLowerCase()).join(" with "))
-        .join(" or "),
-    )
-    .join(", ");
-}
+const needsInWords = (needs: readonly Need[], program: Program, words: Dialect): string =>
+  needs.map((need) => needInWords(need, program, words).toLowerCase()).join(", ");
 
 /** The steps on which roads differ: resting on something else, beside the road in one of them, or not on all of them. */
 function Roads({ programs, words }: Compared) {

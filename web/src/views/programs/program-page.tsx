@@ -2,7 +2,6 @@ import { Columns3, DoorClosed } from "lucide-react";
 import { Link, useParams } from "react-router";
 import {
   nameIn,
-  refsOf,
   type Dialect,
   type Gate,
   type Program,
@@ -15,6 +14,7 @@ import { schoolTextsOf } from "@still-pine/core/programs/school-texts";
 import { STAGE_WORDS } from "@still-pine/core/readiness";
 import { useBook } from "../../book/use-book";
 import { useStringQuery } from "../../api";
+import { needInWords } from "../../parts/need-words";
 import { compareLink } from "./links";
 import { MakeOwn } from "./own-programs";
 
@@ -179,10 +179,6 @@ function Road({ program, words }: { program: Program; words: Dialect }) {
     const first = gate && program.steps.find(({ id }) => gate.before.includes(id));
     return first === step ? gate : undefined;
   };
-  const nameOf = (id: string): string => {
-    const step = program.steps.find((one) => one.id === id);
-    return step ? nameIn(step, words) : id;
-  };
   return (
     <section aria-label="The road" className="mt-8">
       <h2 className="mb-1 text-2xl">The road</h2>
@@ -200,7 +196,7 @@ function Road({ program, words }: { program: Program; words: Dialect }) {
                 const isBeside = program.optional.includes(step.id);
                 return (
                   <li key={step.id} className="contents">
-                    {gate && <GateMark gate={gate} words={words} nameOf={nameOf} />}
+                    {gate && <GateMark gate={gate} program={program} words={words} />}
                     <span
                       className={
                         isBeside
@@ -225,11 +221,11 @@ function Road({ program, words }: { program: Program; words: Dialect }) {
 interface GateMarkProps {
   gate: Gate;
   words: Dialect;
-  nameOf: (id: string) => string;
+  program: Program;
 }
 
-function GateMark({ gate, words, nameOf }: GateMarkProps) {
-  const asks = gate.needs.map((need) => [...new Set(refsOf([need]).map(({ step }) => nameOf(step)))].join(" or "));
+function GateMark({ gate, program, words }: GateMarkProps) {
+  const asks = gate.needs.map((need) => needInWords(need, program, words));
   return (
     <div className="basis-full rounded-lg border-l-4 border-resin bg-moss px-3 py-1.5 text-sm">
       <b className="inline-flex items-center gap-1.5">

@@ -1,9 +1,9 @@
 import { Link } from "react-router";
 import type { StringHorse } from "@still-pine/contract/http";
-import { refsOf, type Dialect, type NeedRef, type Program, type Step } from "@still-pine/core/programs";
-import { rungInWords } from "@still-pine/core/programs/ladder-words";
+import { refsOf, type Dialect, type Program, type Step } from "@still-pine/core/programs";
 import { stepName } from "@still-pine/core/readiness";
 import { StatusMark } from "../../marks/hoofprint";
+import { howFar } from "../../parts/need-words";
 
 interface RestsOnProps {
   horse: StringHorse;
@@ -62,19 +62,4 @@ export function RestsOn({ horse, step, program, words }: RestsOnProps) {
       )}
     </>
   );
-}
-
-function howFar({ step, rung, setting, parts, gait }: NeedRef, program: Program): string {
-  const rungs = program.steps.find(({ id }) => id === step)?.rungs ?? [];
-  const said = [
-    rung === undefined
-      ? null
-      : typeof rung === "string"
-        ? `as far as ${rungInWords(step, rung)}`
-        : `to ${rungs[rung - 1] ?? rung}`,
-    setting === "moving" ? "moving too" : setting,
-    parts ? `at the ${parts.map((part) => part.replaceAll("-", " ")).join(" and ")}` : null,
-    gait ? `in ${gait}` : null,
-  ].filter(Boolean);
-  return said.length > 0 ? ` (${said.join(", ")})` : "";
 }

@@ -21,6 +21,7 @@ import { clsx } from "clsx";
 import { GripVertical, X } from "lucide-react";
 import { nameIn, type Dialect, type Program, type ProgramFile, type Step } from "@still-pine/core/programs";
 import { STAGE_WORDS, stepName } from "@still-pine/core/readiness";
+import { needInWords } from "../../../parts/need-words";
 import { addStep, dropStep, moveStep, offRoad } from "./changes";
 import { OwnStepForm } from "./own-step-form";
 import { StepEditor } from "./step-editor";
@@ -126,8 +127,7 @@ function Row({ step, file, program, words, chosen, onChoose, onChange }: RoadEdi
           <span className="text-sm text-faint">
             {STAGE_WORDS[step.stage]}
             {program.optional.includes(step.id) && " · beside the road"}
-            {step.needs.length > 0 &&
-              ` · on ${step.needs.map(({ anyOf }) => anyOf.map((way) => way.map((ref) => stepName(program, ref.step, words)).join(" with ")).join(" or ")).join(", ")}`}
+            {step.needs.length > 0 && ` · on ${step.needs.map((need) => needInWords(need, program, words)).join(", ")}`}
           </span>
         </button>
         <button

@@ -1,4 +1,3 @@
-import { X } from "lucide-react";
 import {
   inDialect,
   nameIn,
@@ -9,12 +8,12 @@ import {
   type ProgramFile,
   type Step,
 } from "@still-pine/core/programs";
-import { stepName } from "@still-pine/core/readiness";
 import { MOODS, PHASES, type Mood, type Phase } from "@still-pine/core/record";
 import { MOOD_WORDS } from "../../../marks/feel-square";
 import { plain } from "../../../parts/choice-words";
 import { useLadderTexts } from "../../../parts/use-ladder-texts";
 import { setNeeds, setStandard, toggled } from "./changes";
+import { NeedEditor } from "./need-editor";
 
 interface StepEditorProps {
   step: Step;
@@ -41,36 +40,14 @@ export function StepEditor({ step, file, program, words, onChange }: StepEditorP
         <h3 className="font-bold">Rests on</h3>
         <ul className="grid gap-1">
           {needs.map((need, index) => (
-            <li key={JSON.stringify(need)} className="flex flex-wrap items-center gap-2">
-              <span>
-                {need.anyOf
-                  .map((way) => way.map((ref) => stepName(program, ref.step, words)).join(" with "))
-                  .join(" or ")}
-              </span>
-              <select
-                className="field min-h-9 w-auto text-sm"
-                aria-label={`Or, instead of ${need.anyOf[0]?.map((ref) => stepName(program, ref.step, words)).join(" with ")}`}
-                value=""
-                onChange={(event) =>
-                  set(
-                    needs.map((one, at) =>
-                      at === index ? { anyOf: [...one.anyOf, [{ step: event.target.value }]] } : one,
-                    ),
-                  )
-                }
-              >
-                <option value="">or …</option>
-                {options}
-              </select>
-              <button
-                type="button"
-                className="flex size-9 cursor-pointer items-center justify-center hover:text-clay"
-                aria-label={`Rests no more on ${need.anyOf.map((way) => way.map((ref) => stepName(program, ref.step, words)).join(" with ")).join(" or ")}`}
-                onClick={() => set(needs.filter((_one, at) => at !== index))}
-              >
-                <X size={16} aria-hidden="true" />
-              </button>
-            </li>
+            <NeedEditor
+              key={JSON.stringify(need)}
+              need={need}
+              program={program}
+              words={words}
+              options={options}
+              onChange={(next) => set(needs.flatMap((one, at) => (at === index ? (next ?? []) : one)))}
+            />
           ))}
         </ul>
         <select
