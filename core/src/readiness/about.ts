@@ -122,9 +122,17 @@ export function adjustedProgram(program: Program, { standards, inFull = {} }: Ho
   return {
     ...program,
     steps: program.steps.map((step) =>
-      said.has(step.id) ? withFull(withOwn(step, saidOf(standards, step.id)), saidOf(inFull, step.id)?.until) : step,
+      said.has(step.id) ? withFull(withOwn(step, ownOf(standards, step.id)), saidOf(inFull, step.id)?.until) : step,
     ),
   };
+}
+
+/** What was said of a step's standard; where it says nothing of something, what was said of the step of a former edition it was a part of. */
+function ownOf(standards: HorseAbout["standards"], step: StepId): OwnStandard | undefined {
+  const former = formerOf(step);
+  const ofBoth = former === undefined ? undefined : standards[former];
+  const own = standards[step];
+  return own && ofBoth ? { ...ofBoth, ...own } : (own ?? ofBoth);
 }
 
 const withFull = (step: Step, until: string | undefined): Step =>

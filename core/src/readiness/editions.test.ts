@@ -116,12 +116,15 @@ describe("what was said of a step that became two", () => {
     const record = recordOf(
       [],
       [
-        { type: "standard", step: GONE, phase: 0, reason: "his way" },
+        { type: "standard", step: GONE, phase: 0, mood: 0, reason: "his way" },
         { type: "standard", step: "step-up", phase: 2, reason: "his way" },
       ],
     );
     const program = adjustedProgram(second, aboutOf(foldRecord(record)));
-    expect(HEIRS.map((id) => program.steps.find((step) => step.id === id)?.standard.phase)).toEqual([2, 0]);
+    const standards = HEIRS.map((id) => program.steps.find((step) => step.id === id)?.standard);
+    expect(standards.map((standard) => standard?.phase)).toEqual([2, 0]);
+    // Of the mood it says nothing: what was said of the whole holds.
+    expect(standards.map((standard) => standard?.mood)).toEqual([0, 0]);
   });
 });
 
