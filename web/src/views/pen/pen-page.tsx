@@ -150,7 +150,7 @@ function Pen() {
       <OtherOutings current={session.outing.id} />
       <div className="flex gap-2 lg:col-start-1">
         <Clock />
-        <Verdict words={words} onOpen={() => setPanel(panel === "why" ? null : "why")} />
+        <Verdict isNamed words={words} onOpen={() => setPanel(panel === "why" ? null : "why")} />
       </div>
       <div className="lg:col-start-1">
         {session.plan.checkUp ? (

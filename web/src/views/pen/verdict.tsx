@@ -26,16 +26,23 @@ const LOOK: Record<Verb, string> = {
   finish: "border-ink bg-ink text-paper",
 };
 
+interface VerdictProps {
+  words: Dialect;
+  /** Whether it says whose outing it is; not where the page does. */
+  isNamed?: boolean;
+  onOpen: () => void;
+}
+
 /** The coach's word with its one reason; opened, the entries it rests on. */
-export function Verdict({ words, onOpen }: { words: Dialect; onOpen: () => void }) {
+export function Verdict({ words, isNamed = false, onOpen }: VerdictProps) {
   const session = useSession();
   const texts = useLadderTexts(usePen((_, { here }) => here.step));
   const advice = usePen((snapshot) => snapshot.advice);
   const [{ coach }] = usePenSettings();
   // Safety needs no program, and is said as ever.
   if (isUnknown(session.plan.program) && advice.reason === "start")
-    return <NoCoach>His program is not here: no coach. What you press is kept.</NoCoach>;
-  if (coach === "off") return <NoCoach>The coach is off.</NoCoach>;
+    return <NoCoach isNamed={isNamed}>His program is not here: no coach. What you press is kept.</NoCoach>;
+  if (coach === "off") return <NoCoach isNamed={isNamed}>The coach is off.</NoCoach>;
   const Icon = VERB_ICONS[advice.verb];
   const rungWords = advice.rung === undefined ? null : (texts.rungs[advice.rung] ?? plain(advice.rung));
   const toRung = rungWords && `${advice.verb === "go-back" ? "Back to" : "On to"}: ${inDialect(rungWords, words)}.`;
@@ -51,7 +58,7 @@ export function Verdict({ words, onOpen }: { words: Dialect; onOpen: () => void 
             <span className="flex items-center gap-2 text-2xl leading-7 font-bold whitespace-nowrap lg:text-5xl lg:leading-none">
               <Icon size={26} className="shrink-0 lg:size-12" strokeWidth={3} aria-hidden="true" />
               {VERB_WORDS[advice.verb]}
-              <Name />
+              {isNamed && <Name />}
             </span>
             <span className="block text-[16px] leading-[1.08] font-semibold lg:mt-2 lg:text-2xl lg:leading-tight">
               {adviceInWords(advice, session.plan.program)}
@@ -64,12 +71,14 @@ export function Verdict({ words, onOpen }: { words: Dialect; onOpen: () => void 
   );
 }
 
-function NoCoach({ children }: { children: string }) {
+function NoCoach({ isNamed, children }: { isNamed: boolean; children: string }) {
   return (
     <div className="flex-1 self-center text-lg">
-      <b className="flex text-[16px]">
-        <Name />
-      </b>
+      {isNamed && (
+        <b className="flex text-[16px]">
+          <Name />
+        </b>
+      )}
       <p>{children}</p>
     </div>
   );
