@@ -3,7 +3,11 @@ import { differenceInCalendarDays } from "date-fns/differenceInCalendarDays";
 import { formatISO } from "date-fns/formatISO";
 import { parseISO } from "date-fns/parseISO";
 import { describe, expect, it } from "vitest";
-import { addDays, dayIn, daysBetween, isTimeZone } from "./day";
+import { randomFrom } from "../random";
+import { addDays, dayIn, daysBetween, EARLIEST_YEAR, isTimeZone, LATEST_YEAR } from "./day";
+
+const FIRST = Date.UTC(EARLIEST_YEAR, 0);
+const LAST = Date.UTC(LATEST_YEAR, 11, 31);
 
 describe("the yard's day", () => {
   // Clock changes of Europe/Dublin: last Sundays of March and October at 01:00 UTC (Directive 2000/84/EC; IANA tz database).
@@ -14,6 +18,24 @@ describe("the yard's day", () => {
     expect(dayIn("Europe/Dublin", "2026-10-25T23:30:00Z")).toBe("2026-10-25");
     expect(dayIn("America/Denver", "2026-01-01T06:59:00Z")).toBe("2025-12-31");
     expect(dayIn("Pacific/Auckland", "2026-01-01T11:00:00Z")).toBe("2026-01-02");
+  });
+
+  // Clock changes of all zones of the machine's own time zone database (IANA tz database), asked through Intl.
+  it("is what the machine's calendar says, in every zone there is", () => {
+    const random = randomFrom(5);
+    const others = Intl.supportedValuesOf("timeZone").flatMap((timeZone) => {
+      const calendar = new Intl.DateTimeFormat("en-CA", {
+        timeZone,
+        year: "numeric",
+        month: "2-digit",
+        day: "2-digit",
+      });
+      const times = Array.from({ length: 60 }, () => FIRST + Math.floor(random() * (LAST - FIRST)));
+      return times.filter((time) => dayIn(timeZone, time) !== calendar.format(time)).map((time) => [timeZone, time]);
+    });
+    expect(others).toEqual([]);
+    expect(() => dayIn("Europe/Dublin", Number.NaN)).toThrow(RangeError);
+    expect(dayIn("UTC", Date.UTC(1899, 5, 1))).toBe("1899-06-01");
   });
 
   it("counts days of 23 and 25 hours as one", () => {

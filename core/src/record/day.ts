@@ -25,20 +25,62 @@ export function addDays(day: Day, days: number): Day {
   return new Date(Date.parse(day) + days * MS_A_DAY).toISOString().slice(0, 10);
 }
 
-const formatters = new Map<string, Intl.DateTimeFormat>();
+/** A week: from 1900 on no zone of the time zone database changes its clock there and back within one. */
+const SPAN_MS = 7 * MS_A_DAY;
+
+/** The days of one time zone. */
+class Zone {
+  private readonly formatter: Intl.DateTimeFormat;
+  /** By week since 1970: what its local clock is ahead of UTC at the beginning of the week, in milliseconds. */
+  private readonly ahead = new Map<number, number>();
+
+  constructor(timeZone: string) {
+    this.formatter = new Intl.DateTimeFormat("en-CA", {
+      timeZone,
+      hourCycle: "h23",
+      year: "numeric",
+      month: "2-digit",
+      day: "2-digit",
+      hour: "2-digit",
+      minute: "2-digit",
+      second: "2-digit",
+    });
+  }
+
+  dayOf(time: number): Day {
+    const week = Math.floor(time / SPAN_MS);
+    const ahead = isWithinRecord(time) ? this.aheadIn(week) : null;
+    // In a week in which clocks change it is asked for.
+    if (ahead === null || ahead !== this.aheadIn(week + 1)) return this.formatter.format(time).slice(0, 10);
+    return new Date(time + ahead).toISOString().slice(0, 10);
+  }
+
+  private aheadIn(week: number): number {
+    let ahead = this.ahead.get(week);
+    if (ahead === undefined) this.ahead.set(week, (ahead = this.askFor(week * SPAN_MS)));
+    return ahead;
+  }
+
+  private askFor(time: number): number {
+    // "2026-03-29, 01:00:00"
+    const [year = 0, month = 0, day, hour, minute, second] = (this.formatter.format(time).match(/\d+/g) ?? []).map(
+      Number,
+    );
+    return Date.UTC(year, month - 1, day, hour, minute, second) - time;
+  }
+}
+
+const zones = new Map<string, Zone>();
 
 /** The calendar day an instant (ISO 8601, or milliseconds) falls on in a time zone. Throws RangeError on an unknown zone. */
 export function dayIn(timeZone: string, instant: string | number): Day {
-  let formatter = formatters.get(timeZone);
-  if (!formatter) {
-    formatter = new Intl.DateTimeFormat("en-CA", { timeZone, year: "numeric", month: "2-digit", day: "2-digit" });
-    formatters.set(timeZone, formatter);
-  }
-  return formatter.format(typeof instant === "string" ? Date.parse(instant) : instant);
+  let zone = zones.get(timeZone);
+  if (!zone) zones.set(timeZone, (zone = new Zone(timeZone)));
+  return zone.dayOf(typeof instant === "string" ? Date.parse(instant) : instant);
 }
 
 /** Forgets the zones that were asked for: a program that is laid down as it is takes none of this machine along. */
-export const forgetZones = (): void => formatters.clear();
+export const forgetZones = (): void => zones.clear();
 
 /** True for an IANA zone this machine knows. */
 export function isTimeZone(name: string): boolean {
