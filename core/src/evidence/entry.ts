@@ -41,6 +41,14 @@ export interface SavedSide {
   lastOnes: boolean[];
 }
 
+/** With lists, visits and entries of its own: a late proof changes them. */
+export const copyOf = (saved: SavedSide): SavedSide => ({
+  ...saved,
+  visits: saved.visits.map((visit) => ({ ...visit })),
+  pending: saved.pending.map((entry) => ({ ...entry })),
+  lastOnes: [...saved.lastOnes],
+});
+
 /** How many entries, oldest first, are from before an outing. */
 export function countBefore(entries: readonly Entry[], outing: number): number {
   let count = 0;

@@ -159,13 +159,22 @@ describe("the evidence of a side", () => {
   });
 
   it("can be forked and tried on without changing", () => {
-    const side = evidenceOf(clean(3), [ask({ answer: "none" }), ask()]);
-    const before = [side.weightClean, side.weightNot, side.days, side.lucky().length, side.sure()];
-    const copy = side.fork();
-    copy.ask(ask(), 5, "2026-01-20", true);
-    copy.close(PLAIN, "near");
-    expect([side.weightClean, side.weightNot, side.days, side.lucky().length, side.sure()]).toEqual(before);
-    expect([copy.days, copy.lucky()]).toEqual([3, []]);
+    const proven = evidenceOf(clean(3), [ask({ answer: "none" }), ask()]);
+    for (const side of [proven, evidenceOf(clean(3), [ask({ mood: 3 })])]) {
+      const { days: daysBefore } = side;
+      const before = JSON.stringify(side.save());
+      const copy = side.fork();
+      const days: [AskEvent[], number][] = [
+        [[ask({ answer: "none", mood: 4 }), ask()], 5],
+        [[ask(), ask()], 6],
+      ];
+      for (const [asks, outing] of days) {
+        for (const one of asks) copy.ask(one, outing, `2026-01-2${outing}`, true);
+        copy.close(PLAIN, "near");
+      }
+      expect(JSON.stringify(side.save())).toBe(before);
+      expect([copy.days, copy.lucky()]).toEqual([daysBefore + 2, []]);
+    }
   });
 
   it("keeps of places and people so many as are asked for, and only of clean outings", () => {

@@ -19,7 +19,7 @@ import {
   type Corner,
   type Visit,
 } from "./visit";
-import { countBefore, isSeriesEvent, type Entry, type SavedSide } from "./entry";
+import { copyOf, countBefore, isSeriesEvent, type Entry, type SavedSide } from "./entry";
 import { Forgetting } from "./forgetting";
 import { Freshness } from "./freshness";
 
@@ -353,14 +353,20 @@ export class SideEvidence {
    * no asks but those not proven yet. Call between outings.
    */
   fork(): SideEvidence {
-    return SideEvidence.restore(this.step, this.numbers, this.watch, this.save());
+    // Only a late proof changes a visit that is closed: where none is waited for, the copy goes on with the same ones.
+    return SideEvidence.restore(this.step, this.numbers, this.watch, this.sums(), this.pending.length === 0);
   }
 
   /** All that later asks and the rules need, as plain data; not the asks that show as evidence. Call between outings. */
   save(): SavedSide {
+    return copyOf(this.sums());
+  }
+
+  /** As `save`, with the visits and entries this one goes on with. */
+  private sums(): SavedSide {
     return {
-      visits: this.visits.slice(this.looksBackTo()).map((visit) => ({ ...visit })),
-      pending: this.pending.map((entry) => ({ ...entry })),
+      visits: this.visits.slice(this.looksBackTo()),
+      pending: [...this.pending],
       colds: [...this.colds],
       asked: this.asked,
       count: this.count,
@@ -381,16 +387,13 @@ export class SideEvidence {
     };
   }
 
-  /** Evidence as it was saved, ready for later outings. */
-  static restore(step: Step, numbers: JudgeNumbers, watch: Watch, saved: SavedSide): SideEvidence {
+  /** Evidence as it was saved, ready for later outings; what was saved stays what it was. */
+  static restore(step: Step, numbers: JudgeNumbers, watch: Watch, saved: SavedSide, isShared = false): SideEvidence {
     const side = new SideEvidence(step, numbers, watch);
-    const { visits, pending, colds, lastOnes, cleanDays, lastClean, freshened, ...sums } = saved;
-    Object.assign(side, sums);
+    const { visits, colds, cleanDays, lastClean, freshened, ...others } = isShared ? saved : copyOf(saved);
+    Object.assign(side, others);
     Object.assign(side.fresh, { cleanDays, lastClean, freshened });
-    side.lastOnes = [...lastOnes];
-    // Copies: a late proof changes them, and what was saved stays what it was.
-    side.visits.push(...visits.map((visit) => ({ ...visit })));
-    side.pending = pending.map((entry) => ({ ...entry }));
+    side.visits.push(...visits);
     side.colds.push(...colds);
     return side;
   }
