@@ -333,6 +333,12 @@ describe("what would open it", () => {
     check(shortRecord([[0, "rope-over near 0a0 0g0!m"]]), "rope-over");
   });
 
+  it("names no further day where to show a hold to another person takes one anyway", () => {
+    expect.hasAssertions();
+    // One leg was held on two days, for one person: a third day is wanted, and another person.
+    check(shortRecord([0, 1].map((day): ShortOuting => [day, "farrier-ready off-hind 0g0"])), "farrier-ready");
+  });
+
   it("leads a horse nobody has worked yet all the way to any step of the road", () => {
     expect.hasAssertions();
     for (const step of ["halter-on", "farrier-ready", "roller", "hip-rope", "canter-ride", "group"])

@@ -182,9 +182,11 @@ export class Opener {
     const spread = days > 1 || later;
     const byDays = (["different-days", "relaxed", "cold-asks"] as const).find(has) ?? "different-days";
     const byAsks: FindingCode = has("light") && !has("clean-share") ? "light" : "clean-share";
-    if (step.kind !== "moment" && has("clean-share")) return [{ code: "clean-share", count: days, what: "days" }];
     // Asks in other places, settings or with a sign of ease are clean asks too.
-    const carried = Math.max(places, people, settings.length, stretch || ease ? 1 : 0);
+    const elsewhere = Math.max(places, people, settings.length, stretch ? 1 : 0);
+    const carried = Math.max(elsewhere, ease ? 1 : 0);
+    if (step.kind !== "moment" && has("clean-share"))
+      return !spread && asks <= elsewhere ? [] : [{ code: "clean-share", count: days, what: "days" }];
     if (!spread && asks <= carried) return [];
     if (asks > Math.max(days, carried))
       return [{ code: byAsks, count: asks }, ...(spread ? [{ code: byDays, count: days }] : [])];
