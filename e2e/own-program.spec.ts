@@ -1,5 +1,5 @@
 import { readFileSync } from "node:fs";
-import { expect, test, type Page } from "./test";
+import { expect, patient, test, type Page } from "./test";
 import { startOnCopy } from "./application";
 import { addHorse, axeFindings, entriesOnServer, goIn, isRead, openCard } from "./pages";
 
@@ -220,7 +220,7 @@ test("a copy is re-ordered by mouse and by keyboard, broken five ways, published
   expect([file["name"], file["version"]]).toEqual(["Our quiet way", 2]);
   const elsewhere = await startOnCopy("empty");
   try {
-    const there = await browser.newPage({ baseURL: elsewhere.url, serviceWorkers: "block" });
+    const there = patient(await browser.newPage({ baseURL: elsewhere.url, serviceWorkers: "block" }));
     await there.goto("/programs");
     const bring = async (content: string): Promise<void> =>
       there

@@ -1,6 +1,6 @@
 import { spawnSync } from "node:child_process";
 import { readFileSync } from "node:fs";
-import { expect, test } from "./test";
+import { expect, patient, test } from "./test";
 import { findStep, loosePenStart } from "@still-pine/core/programs";
 import { addHorse, addHorseByForm, daysAgo, fillHead, horseId, isRead } from "./pages";
 
@@ -80,7 +80,7 @@ test("two people change one horse: the second chooses between the two", async ({
   await page.goto("/");
   await page.getByRole("button", { name: "More for Yarrow", exact: true }).click();
   await page.getByRole("menuitem", { name: "Change name, age or sex" }).click();
-  const other = await browser.newPage({ baseURL: new URL(page.url()).origin });
+  const other = patient(await browser.newPage({ baseURL: new URL(page.url()).origin }));
   const answer = await other.request.put(`/api/horses/${id}`, {
     headers: { "If-Match": '"1"' },
     data: { name: "Yarrow Two", foaled: "2022-01-01", foaledPrecision: "year", sex: "mare" },

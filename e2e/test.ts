@@ -16,21 +16,26 @@ function tellsWhatRuns(page: Page): Promise<unknown> {
 }
 
 /**
- * The test of the framework, whose page waits after it is opened until what is told above it is known: it moves what is below, and a press
- * on its way there would go astray.
+ * A page that waits after it is opened until what is told above it is known: it moves what is below, and a press on its way there
+ * would go astray. The page of a test is one; one that a test opens by itself has to be made so.
  */
+export function patient(page: Page): Page {
+  const open = page.goto.bind(page);
+  page.goto = async (url, options) => {
+    const told = tellsWhatRuns(page);
+    const response = await open(url, options);
+    // The pen, the rail and what is no page of ours have no frame, and are told nothing.
+    const drawn = page.locator("#root > *").first();
+    await drawn.waitFor({ state: "attached", timeout: TOLD_WITHIN_MS }).catch(() => null);
+    if ((await page.getByRole("navigation", { name: "Places" }).count()) > 0) await told;
+    return response;
+  };
+  return page;
+}
+
+/** The test of the framework, with a patient page. */
 export const test = base.extend({
   page: async ({ page }, use) => {
-    const open = page.goto.bind(page);
-    page.goto = async (url, options) => {
-      const told = tellsWhatRuns(page);
-      const response = await open(url, options);
-      // The pen, the rail and what is no page of ours have no frame, and are told nothing.
-      const drawn = page.locator("#root > *").first();
-      await drawn.waitFor({ state: "attached", timeout: TOLD_WITHIN_MS }).catch(() => null);
-      if ((await page.getByRole("navigation", { name: "Places" }).count()) > 0) await told;
-      return response;
-    };
-    await use(page);
+    await use(patient(page));
   },
 });

@@ -1,12 +1,12 @@
 import { readFileSync, writeFileSync } from "node:fs";
-import { expect, test } from "./test";
+import { expect, patient, test } from "./test";
 import { addHorse, axeFindings, horseId, isRead } from "./pages";
 
 test("two browsers change the settings: the second settles it field by field", async ({ page, browser }) => {
   await page.goto("/yard");
   const settings = page.getByRole("region", { name: "Settings" });
   await expect(settings.getByLabel("Name")).toHaveValue("Hill pony yard");
-  const second = await browser.newPage({ baseURL: new URL(page.url()).origin });
+  const second = patient(await browser.newPage({ baseURL: new URL(page.url()).origin }));
   await second.goto("/yard");
   const theirs = second.getByRole("region", { name: "Settings" });
   await expect(theirs.getByLabel("Name")).toHaveValue("Hill pony yard");
