@@ -35,6 +35,10 @@ const openPhone = (): Promise<BrowserContext> =>
     serviceWorkers: "block",
   });
 
+/** A page in each. */
+const pagesOf = (contexts: readonly BrowserContext[]): Promise<Page[]> =>
+  Promise.all(contexts.map(async (one) => patient(await one.newPage())));
+
 const codeOn = async (page: Page): Promise<string> => (await page.getByLabel(/^Code /).innerText()).trim();
 
 async function makeCode(laptop: Page): Promise<string> {
@@ -77,11 +81,7 @@ async function threeOf(horseName: string): Promise<{
   outing: string;
 }> {
   const contexts = await Promise.all([openLaptop(), openPhone(), openPhone()]);
-  const [laptop, pen, rail] = (await Promise.all(contexts.map(async (one) => patient(await one.newPage())))) as [
-    Page,
-    Page,
-    Page,
-  ];
+  const [laptop, pen, rail] = (await pagesOf(contexts)) as [Page, Page, Page];
   const horse = await addHorse(laptop, horseName);
   await pair(pen, await makeCode(laptop), `${horseName}'s pen`);
   await expect(pen.getByRole("link", { name: horseName, exact: true })).toBeVisible();
@@ -99,10 +99,7 @@ async function threeOf(horseName: string): Promise<{
 
 test("a phone is paired through the code's page, seen in the list, and shut out at once; what it recorded stays on it", async () => {
   const contexts = await Promise.all([openLaptop(), openPhone()]);
-  const [laptop, phone] = (await Promise.all(contexts.map(async (one) => patient(await one.newPage())))) as [
-    Page,
-    Page,
-  ];
+  const [laptop, phone] = (await pagesOf(contexts)) as [Page, Page];
   const horse = await addHorse(laptop, "Whitethorn");
   await phone.goto("/");
   // Whoever is not let in sees no name of anything.
@@ -233,10 +230,7 @@ const asks = async (page: Page, horse: string, outing: string): Promise<Record<s
 
 test("a phone whose browser cleared its storage is told so, and what it had sent is there", async () => {
   const contexts = await Promise.all([openLaptop(), openPhone()]);
-  const [laptop, phone] = (await Promise.all(contexts.map(async (one) => patient(await one.newPage())))) as [
-    Page,
-    Page,
-  ];
+  const [laptop, phone] = (await pagesOf(contexts)) as [Page, Page];
   const horse = await addHorse(laptop, "Yew");
   await pair(phone, await makeCode(laptop), "C's phone");
   await openCard(phone, horse, ["flex"]);
