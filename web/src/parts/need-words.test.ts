@@ -20,4 +20,11 @@ describe("a need in words", () => {
       "Flag (as far as half open) or Sheet or tarpaulin with Leads on a slack rope",
     );
   });
+
+  it("names a rung that the ladder does not have, and a step that is not there, as they are written", () => {
+    const need = { anyOf: [[{ step: "flag", rung: "no-such-rung" }], [{ step: "no-such-step", rung: 2 }]] };
+    expect(needInWords(need, loosePenStart, "british")).toBe(
+      "Flag (as far as no-such-rung) or no-such-step (as far as 2)",
+    );
+  });
 });

@@ -1,12 +1,20 @@
 import type { StepId } from "@still-pine/core/record";
-import { findStep, placeOfRung, type Dialect, type Need, type NeedRef, type Program } from "@still-pine/core/programs";
+import {
+  findStep,
+  inDialect,
+  placeOfRung,
+  type Dialect,
+  type Need,
+  type NeedRef,
+  type Program,
+} from "@still-pine/core/programs";
 import { rungInWords } from "@still-pine/core/programs/ladder-words";
 import { stepName } from "@still-pine/core/readiness";
 
 /** How far a need wants its step, and shown how, as it stands after the name: " (as far as half open, moving too)"; nothing where it wants it steady and no more. */
-export function howFar({ step, rung, setting, parts, gait }: NeedRef, program: Program): string {
+export function howFar({ step, rung, setting, parts, gait }: NeedRef, program: Program, words: Dialect): string {
   const said = [
-    rung === undefined ? null : `as far as ${rungName(step, rung, program)}`,
+    rung === undefined ? null : `as far as ${inDialect(rungName(step, rung, program), words)}`,
     setting === "moving" ? "moving too" : setting,
     parts ? `at the ${parts.map((part) => part.replaceAll("-", " ")).join(" and ")}` : null,
     gait ? `in ${gait}` : null,
@@ -25,7 +33,7 @@ function rungName(step: StepId, rung: number | string, program: Program): string
 
 /** A step that is needed, and how far: "Flag (as far as half open)". */
 const refInWords = (ref: NeedRef, program: Program, words: Dialect): string =>
-  stepName(program, ref.step, words) + howFar(ref, program);
+  stepName(program, ref.step, words) + howFar(ref, program, words);
 
 /** A way of a need: all of its steps. */
 export const wayInWords = (way: readonly NeedRef[], program: Program, words: Dialect): string =>

@@ -40,7 +40,7 @@ export function RestsOn({ horse, step, program, words }: RestsOnProps) {
                       <span key={ref.step}>
                         {at > 0 && " with "}
                         {name(ref.step)}
-                        {howFar(ref, program)}
+                        {howFar(ref, program, words)}
                       </span>
                     ))}
                   </span>

@@ -40,7 +40,7 @@ export function NeedEditor({ need, program, words, options, onChange }: NeedEdit
             <span>
               {place > 0 ? "with " : at > 0 ? "or " : ""}
               {stepName(program, ref.step, words)}
-              {leftOver(ref, program)}
+              {leftOver(ref, program, words)}
             </span>
             <HowFar of={ref} program={program} words={words} onChange={(next) => setRef(at, place, next)} />
           </span>
@@ -68,8 +68,11 @@ export function NeedEditor({ need, program, words, options, onChange }: NeedEdit
 }
 
 /** What a need asks of a step that no choice beside its name says. */
-const leftOver = ({ rung: _rung, setting: _setting, ...ref }: NeedRef, program: Program): string =>
-  howFar(ref, program);
+function leftOver(of: NeedRef, program: Program, words: Dialect): string {
+  if (!findStep(program, of.step)) return howFar(of, program, words);
+  const { rung: _rung, setting: _setting, ...rest } = of;
+  return howFar(rest, program, words);
+}
 
 interface HowFarProps {
   of: NeedRef;
@@ -78,17 +81,20 @@ interface HowFarProps {
   onChange: (next: NeedRef) => void;
 }
 
-/** As far as which rung a step has to be steady, and how he has to go; nothing to choose where the step has neither. */
+/** As far as which rung a step has to be steady, and how he has to go; of what the step has not, only what the need says of it. */
 function HowFar({ of, program, words, onChange }: HowFarProps) {
   const step = findStep(program, of.step);
   if (!step) return null;
   const { rung, setting, ...rest } = of;
   const { rungs, standard } = step.ladder;
-  const said = rung === undefined ? undefined : rungs[placeOfRung(step.ladder, rung)]?.id;
+  // One that the ladder does not have is shown as it is written: the checks say what is wrong with it.
+  const said = rung === undefined ? undefined : (rungs[placeOfRung(step.ladder, rung)]?.id ?? String(rung));
+  const below = rungs.slice(0, standard).map(({ id }) => id);
+  const choices = said === undefined || below.includes(said) ? below : [...below, said];
   const name = stepName(program, of.step, words);
   return (
     <>
-      {standard > 0 && (
+      {choices.length > 0 && (
         <select
           className="field min-h-9 w-auto text-sm"
           aria-label={`${name}: as far as`}
@@ -98,16 +104,14 @@ function HowFar({ of, program, words, onChange }: HowFarProps) {
           }
         >
           <option value="">all of it</option>
-          {rungs
-            .filter(({ id }, place) => place < standard || id === said)
-            .map(({ id }) => (
-              <option key={id} value={id}>
-                as far as {inDialect(rungInWords(of.step, id), words)}
-              </option>
-            ))}
+          {choices.map((id) => (
+            <option key={id} value={id}>
+              as far as {inDialect(rungInWords(of.step, id), words)}
+            </option>
+          ))}
         </select>
       )}
-      {chipsOf(step).includes("setting") && (
+      {(setting !== undefined || chipsOf(step).includes("setting")) && (
         <select
           className="field min-h-9 w-auto text-sm"
           aria-label={`${name}: how he goes`}
