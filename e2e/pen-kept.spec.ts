@@ -128,10 +128,15 @@ test("a device that grows full in the middle says so, keeps what it can, sends t
     asks += 1;
     await expect(page.getByRole("button", { name: /^Near/ })).toContainText(`${asks} asks`);
   };
+  const isFull = async (): Promise<boolean> => (await last(page).innerText()).includes("This device is full");
   // The room held back for it, and what the browser has in hand, take some hundreds; then there is none.
-  for (let n = 0; n < 600 && !(await last(page).innerText()).includes("This device is full"); n += 1) await press();
-  await press();
-  await expect(last(page)).toContainText(/This device is full: \d+ only in this page. Keep it open./);
+  for (let n = 0; n < 600 && !(await isFull()); n += 1) await press();
+  // A browser that tidies its files finds room once more, and then keeps what waited: that room is filled as well.
+  await expect(async () => {
+    if (!(await isFull())) await fillDevice(page);
+    await press();
+    await expect(last(page)).toContainText(/This device is full: \d+ only in this page. Keep it open./);
+  }).toPass({ timeout: 120_000 });
   await expect(page.getByRole("button", { name: /^Near/ })).toContainText(`${asks} asks`);
   // With the network back, which a browser tells, the page sends them straight.
   await page.unroute("**/api/events");
