@@ -170,6 +170,37 @@ test("something long runs a watch over a locked phone; ended by the horse it is 
   ]);
 });
 
+test("a shut gate within a ladder is said on the card and before the ask, and the coach goes no higher than the rung before it", async ({
+  page,
+}) => {
+  await page.clock.install();
+  const horse = await addHorse(page, "Spurge");
+  await page.goto(`/horses/${horse}/brief`);
+  await page.getByLabel("Another step").selectOption("tie");
+  const today = page.getByRole("region", { name: "Today" });
+  const held = "line through a ring, held, moved side to side";
+  await expect(today).toContainText(`as far as: ${held}; First tying stands before more`);
+  await openCard(page, horse, ["tie"]);
+  await goIn(page);
+  await rung(page).tap();
+  const rungs = page.getByRole("region", { name: "Which rung?" });
+  await expect(rungs.getByRole("button", { name: "2 minutes, a person beside" })).toContainText("First tying is shut");
+  // More than the gate lets him do is told as soon as it is meant, and the coach names what may be.
+  await rungs.getByRole("button", { name: "2 minutes, a person beside" }).tap();
+  await expect(coach(page)).toContainText(`First tying is shut: no more than this. Back to: ${held}.`);
+  expect(await tooSmall(page)).toEqual([]);
+  await tap(page, "Down a rung");
+  await expect(rung(page)).toHaveAccessibleName(`Rung: ${held}`);
+  await expect(coach(page)).not.toContainText("First tying");
+  for (let n = 0; n < 2; n += 1) {
+    await tap(page, "Start the watch");
+    await page.clock.fastForward("01:10");
+    await cell(page, "quiet").tap();
+    await untilAnotherPress(page);
+  }
+  await expect(coach(page)).toContainText("First tying stands before more of it. Now the off side.");
+});
+
 test("afterwards the review says rung and feet of one ask, or of all of an exercise and side at once", async ({
   page,
 }) => {

@@ -48,6 +48,11 @@ export const outingPlanSchema = z.object({
     .max(PLAN_EXERCISES_MOST),
   known: z.array(idSchema).max(PLAN_EXERCISES_MOST),
   caps: z.object({ workingMinutes: z.number().min(0).max(600), inHandMinutes: z.number().min(0).max(600) }),
+  upTo: z
+    .array(z.looseObject({ step: idSchema, rung: idSchema, gate: idSchema }))
+    .max(PLAN_EXERCISES_MOST)
+    .optional()
+    .describe("As far as which rung a step may be worked, where a gate within its ladder is shut."),
   checkUp: checkUpCourse
     .optional()
     .describe("Where it is a check-up: its tests in their order, and what was known before."),

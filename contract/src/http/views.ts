@@ -188,11 +188,17 @@ const nextStepSchema = z.object({
   days: z.int().optional(),
   months: count.optional(),
 });
+const upToSchema = z
+  .array(z.object({ step: text, rung: text, gate: text }))
+  .describe(
+    "Steps of which only the smaller rungs may be worked, as far as the one named: a shut gate stands before the next.",
+  );
 export const whatNextSchema = shapedAs<WhatNext>()(
   z.object({
     work: z.array(nextStepSchema),
     checkCold: z.array(nextStepSchema),
     gate: text.nullable(),
+    upTo: upToSchema,
   }),
 );
 
@@ -362,6 +368,7 @@ const briefSchema = shapedAs<Brief>()(
     breakDays: count.nullable(),
     checkCold: z.array(proposedSchema),
     edge: z.array(proposedSchema),
+    upTo: upToSchema,
     caps: z.object({ name: text, workingMinutes: count, inHandMinutes: count }),
     usualMinutes: z.number().nullable(),
   }),

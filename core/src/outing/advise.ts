@@ -1,4 +1,6 @@
-import { findStep, isUnknown, sidesOf, type Rung, type SideKey, type Step } from "../programs";
+import type { UpTo } from "../readiness/types";
+import type { StepId } from "../record";
+import { findStep, isUnknown, placeOfRung, sidesOf, type Rung, type SideKey, type Step } from "../programs";
 import { increasesBetween, type Answer } from "./answers";
 import {
   CALM_ANSWERS,
@@ -16,13 +18,20 @@ import { adviseCheckUp } from "./advise-check-up";
 import { say } from "./say";
 import type { Advice, OutingPlan } from "./types";
 
+/** What the next ask will say: the exercise at hand, and the id of its rung. */
+interface Meant {
+  step: StepId;
+  rung?: string | undefined;
+}
+
 /**
  * The coach's word at a moment: one verb, one reason, the entries it rests on. Of several that apply the stronger verb is said:
  * finish easy, leave it, go back, stay, go on. Common practice, no published source; numbers are Still Pine's own judgement.
  *
  * @param now milliseconds since 1970
+ * @param meant step and rung of what the next ask will say, where that is known: past a shut gate it is told before it is asked
  */
-export function advise(state: OutingState, plan: OutingPlan, now: number): Advice {
+export function advise(state: OutingState, plan: OutingPlan, now: number, meant?: Meant): Advice {
   const time = Math.max(now, state.at);
   const step = state.step === null ? undefined : findStep(plan.program, state.step);
   const end = finishOf(state, plan, time);
@@ -30,8 +39,9 @@ export function advise(state: OutingState, plan: OutingPlan, now: number): Advic
   // Safety needs no program; what to do next does.
   if (isUnknown(plan.program)) return frightOf(state) ?? calmFirst(state) ?? say("go-on", "start");
   if (plan.checkUp) return frightOf(state) ?? calmFirst(state) ?? adviseCheckUp(state, plan.checkUp);
-  if (!step) return frightOf(state) ?? calmFirst(state) ?? say("go-on", "start");
-  const look = new Look(state, plan, step);
+  const past = pastGate(plan, state, meant);
+  if (!step) return frightOf(state) ?? calmFirst(state) ?? past ?? say("go-on", "start");
+  const look = new Look(state, plan, step, past);
   return look.leave() ?? look.onRung(look.goBack() ?? look.stay() ?? look.goOn());
 }
 
@@ -70,6 +80,26 @@ function calmFirst({ unquiet }: OutingState): Advice | null {
   return unquiet ? say("stay", "calm-first", unquiet.ids, { have: unquiet.calm, need: CALM_ANSWERS }) : null;
 }
 
+/** The gate within a step's ladder that is shut, and the last rung before it with its place. */
+type Shut = UpTo & { place: number };
+
+function shutWithin({ upTo = [] }: OutingPlan, { id, ladder }: Step): Shut | null {
+  const shut = upTo.find((one) => one.step === id);
+  return shut ? { ...shut, place: placeOfRung(ladder, shut.rung) } : null;
+}
+
+/** More than a shut gate lets him do, as it is about to be asked; as it was asked last where that is not known. */
+function pastGate(plan: OutingPlan, { step: at, tail }: OutingState, meant: Meant | undefined): Advice | null {
+  const step = findStep(plan.program, at ?? meant?.step ?? "");
+  const shut = step && shutWithin(plan, step);
+  if (!shut) return null;
+  const last = tail.at(-1);
+  const next = meant?.step === step.id ? placeOfRung(step.ladder, meant.rung ?? "") : (last?.rung ?? -1);
+  if (next <= shut.place) return null;
+  const evidence = last?.rung !== undefined && last.rung > shut.place ? [last.id] : [];
+  return say("go-back", "past-gate", evidence, { gate: shut.gate, rung: shut.rung });
+}
+
 /** Right answers in a row on a rung before the next one is named; of something long two are enough. */
 const RUNG_ANSWERS = 3;
 const LONG_ANSWERS = 2;
@@ -80,16 +110,20 @@ class Look {
   private readonly sides: readonly SideKey[];
   private readonly tail: readonly Answer[];
   private readonly last: Answer | undefined;
+  /** The gate within its ladder that is shut, and the place of the last rung before it. */
+  private readonly shut: Shut | null;
 
   constructor(
     private readonly state: OutingState,
     private readonly plan: OutingPlan,
     private readonly step: Step,
+    private readonly past: Advice | null,
   ) {
     this.exercise = exerciseOf(state, step.id);
     this.sides = sidesOf(step);
     this.tail = state.tail;
     this.last = state.tail.at(-1);
+    this.shut = shutWithin(plan, step);
   }
 
   /** Enough of it: only ever on a good one, and never while a fright is not behind him. */
@@ -129,14 +163,20 @@ class Look {
   onRung(advice: Advice): Advice {
     const { rungs, standard } = this.step.ladder;
     const { last } = this;
-    if (last?.rung === undefined) return advice;
-    if (advice.verb === "go-back") return withRung(advice, rungs[last.rung - 1]);
-    const { onRung } = tallyOf(this.state, this.step.id, this.state.side);
-    const isSure =
-      onRung?.rung === last.rung && onRung.right >= (this.step.kind === "moment" ? RUNG_ANSWERS : LONG_ANSWERS);
-    return advice.reason === "clean" && isSure && last.rung < standard
-      ? withRung(advice, rungs[last.rung + 1])
-      : advice;
+    if (last?.rung === undefined || advice.reason === "past-gate") return advice;
+    const { shut } = this;
+    if (advice.verb === "go-back") return withRung(advice, rungs[Math.min(last.rung - 1, shut?.place ?? Infinity)]);
+    const { side } = this.state;
+    if (advice.reason !== "clean" || last.rung >= standard || !this.isSureOn(side, last.rung)) return advice;
+    if (!shut || last.rung < shut.place) return withRung(advice, rungs[last.rung + 1]);
+    const other = this.sides.find((one) => !this.isSureOn(one, shut.place));
+    return say("leave", "gate", [last.id], { gate: shut.gate, ...(other ? { side: other } : {}) });
+  }
+
+  /** Whether enough answers in a row were right on a rung, on that side. */
+  private isSureOn(side: SideKey, rung: number): boolean {
+    const { onRung } = tallyOf(this.state, this.step.id, side);
+    return onRung?.rung === rung && onRung.right >= (this.step.kind === "moment" ? RUNG_ANSWERS : LONG_ANSWERS);
   }
 
   private isBetterThanLastTime(lastTwo: readonly Answer[]): boolean {
@@ -154,6 +194,7 @@ class Look {
     const { scare } = exercise;
     if (scare && (scare.side === null || scare.side === state.side))
       return say("go-back", scare.kind, scare.ids, { have: scare.calm, need: CALM_ANSWERS });
+    if (this.past) return this.past;
     const [first, second] = tail.slice(-2);
     if (first?.given === "against" && second?.given === "against")
       return say("go-back", "two-against", idsOf(tail.slice(-2)));

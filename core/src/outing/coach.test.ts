@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { isAsk, isCorrection, type RecordEvent } from "../record";
 import cases from "./cases/coach.json" with { type: "json" };
-import { advise, foldOuting, LiveOuting, type Advice, type OutingPlan } from ".";
+import { advise, adviceInWords, foldOuting, LiveOuting, type Advice, type OutingPlan } from ".";
 import { planOf, randomMoments, readMoments, type PlanChoices } from "./testing";
 
 interface Case extends PlanChoices {
@@ -31,6 +31,36 @@ describe("the coach says what a horseman would", () => {
         .flat()
         .filter((reason) => !said.has(reason)),
     ).toEqual([]);
+  });
+});
+
+describe("a shut gate within the ladder", () => {
+  const plan = planOf({ step: "tie", upTo: "ring-held", line: { count: 5 } });
+  const meaning = (rung: string, events: readonly RecordEvent[] = [], step = "tie") =>
+    advise(foldOuting(plan, events), plan, Date.parse(plan.startedAt) + 60_000, { step, rung });
+
+  it("is told as soon as more is meant, before anything was asked, and not of another step", () => {
+    expect(meaning("2min")).toMatchObject({ reason: "past-gate", gate: "tie", rung: "ring-held", evidence: [] });
+    expect(meaning("ring-held")).toMatchObject({ verb: "go-on", reason: "start" });
+    expect(meaning("2min", [], "flag")).toMatchObject({ verb: "go-on", reason: "start" });
+  });
+
+  it("is told no more once less is meant, though the last ask was past it", () => {
+    const events = readMoments(["gave -/1 rung 2min"], "tie");
+    expect(meaning("2min", events)).toMatchObject({ reason: "past-gate", evidence: [events[1]?.id] });
+    expect(meaning("ring-held", events)).toMatchObject({ verb: "go-on", reason: "clean" });
+  });
+
+  it("names the side that was not shown so far", () => {
+    const near = readMoments(["gave -/1 rung ring-held", "gave -/1 rung ring-held"], "tie");
+    expect(meaning("ring-held", near)).toMatchObject({ verb: "leave", reason: "gate", side: "off" });
+    const both = readMoments(
+      ["near", "off"].flatMap((side) => Array(2).fill(`${side}: gave -/1 rung ring-held`)),
+      "tie",
+    );
+    const last = meaning("ring-held", both);
+    expect([last.reason, last.side]).toEqual(["gate", undefined]);
+    expect(adviceInWords(last, plan.program)).toBe("First tying stands before more of it.");
   });
 });
 

@@ -128,6 +128,8 @@ export interface PlanChoices extends Partial<Pick<Exercise, "isNew" | "sticky">>
   ways?: Partial<Program["ways"]>;
   /** Where it is a check-up: its steps in their order; those with a `!` were held before and are asked once. */
   checkUp?: string[];
+  /** The rung as far as which the step may be worked, before a gate of the same name that is shut. */
+  upTo?: string;
 }
 
 export const planOf = ({
@@ -139,6 +141,7 @@ export const planOf = ({
   settings,
   ways,
   checkUp,
+  upTo,
   ...more
 }: PlanChoices = {}): OutingPlan => ({
   program: {
@@ -159,6 +162,7 @@ export const planOf = ({
   ],
   known: known ?? ["lead"],
   caps: { workingMinutes: caps?.working ?? 30, inHandMinutes: caps?.inHand ?? 60 },
+  ...(upTo ? { upTo: [{ step, rung: upTo, gate: step }] } : {}),
   ...(checkUp ? { checkUp: { tests: checkUp.map(testOf), known: [] } } : {}),
 });
 

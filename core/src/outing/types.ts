@@ -1,5 +1,6 @@
 import type { StepId } from "../record";
 import type { Program, SideKey } from "../programs";
+import type { UpTo } from "../readiness/types";
 import type { Found, Test } from "../checkup/types";
 import type { Mood, Phase } from "../record/vocabulary";
 
@@ -54,6 +55,8 @@ export interface OutingPlan {
   exercises: readonly Exercise[];
   /** Steps he knows: to check cold, and to end on. */
   known: readonly string[];
+  /** As far as which rung a step may be worked today, where a gate within its ladder is shut. */
+  upTo?: readonly UpTo[];
   caps: Caps;
   /** Where the outing is a check-up: its tests in their order, and what was known before. */
   checkUp?: CheckUpCourse;
@@ -81,8 +84,30 @@ export const REASONS = {
     "enough",
     "check-done",
   ],
-  leave: ["line", "line-side", "better", "best", "spurts", "check-holds", "check-hole", "check-side", "check-off"],
-  "go-back": ["over", "two-tight", "bolt", "fright", "scare", "two-against", "rising", "too-much", "end-good"],
+  leave: [
+    "line",
+    "line-side",
+    "gate",
+    "better",
+    "best",
+    "spurts",
+    "check-holds",
+    "check-hole",
+    "check-side",
+    "check-off",
+  ],
+  "go-back": [
+    "past-gate",
+    "over",
+    "two-tight",
+    "bolt",
+    "fright",
+    "scare",
+    "two-against",
+    "rising",
+    "too-much",
+    "end-good",
+  ],
   stay: [
     "fright-now",
     "reacts",
@@ -118,6 +143,8 @@ export interface Advice {
   step?: StepId;
   /** Id of the rung of the exercise's ladder to go to, where less or more of it is next. */
   rung?: string;
+  /** Id of the gate the reason names. */
+  gate?: string;
   /** A number the reason names: minutes, answers. */
   have?: number;
   need?: number;

@@ -50,7 +50,7 @@ const MISSED: Record<Ways["pressure"], string> = {
 };
 
 const CAUSES: Record<
-  Exclude<Reason, "stuck" | "fright-now" | "fright" | "clean" | "missed" | "start">,
+  Exclude<Reason, "stuck" | "fright-now" | "fright" | "clean" | "missed" | "start" | "gate" | "past-gate">,
   (advice: Advice, side: string) => string
 > = {
   "person-hurt": () => "The person first.",
@@ -99,9 +99,17 @@ const CAUSES: Record<
 };
 
 /** A reason as one short sentence, in the words of the program's school. */
-export function adviceInWords(advice: Advice, { coach, ways }: Pick<Program, "coach" | "ways">): string {
+export function adviceInWords(
+  advice: Advice,
+  { coach, ways, gates }: Pick<Program, "coach" | "ways" | "gates">,
+): string {
   const { reason } = advice;
+  const gate = gates.find(({ id }) => id === advice.gate)?.name ?? "The next gate";
   switch (reason) {
+    case "gate":
+      return `${gate} stands before more of it.${advice.side ? ` Now the ${sideInWords(advice.side)}.` : ""}`;
+    case "past-gate":
+      return `${gate} is shut: no more than this.`;
     case "stuck":
       return STUCK[coach.stuck];
     case "fright-now":

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { inFull } from "../evidence";
-import { findStep, loosePenStart } from "../programs";
+import { everythingUnder, findStep, loosePenStart, sideFields, sidesOf } from "../programs";
 import { foldRecord, type HorseRecord, type RecordEvent } from "../record";
 import { gather, judgeGathered, whatNext } from "../readiness";
 import { writeBrief, type Brief } from ".";
@@ -216,5 +216,56 @@ describe("what to check cold", () => {
     expect(due.checkCold.map(({ step }) => step)).toContain("face-up");
     expect(due.checkCold.length).toBeLessThanOrEqual(3);
     for (const { line, isNew } of due.checkCold) expect([line, isNew]).toEqual([{ count: 1, worth: "clean" }, false]);
+  });
+});
+
+describe("a step with a shut gate within its ladder", () => {
+  const day = (n: number): string => `2026-05-0${n}`;
+  // All that stands between the beginning and these two: then a rope's end may be held through a ring, and nothing more.
+  const under = ["give-halter", "yield-hind"].flatMap((id) => [...everythingUnder(loosePenStart, id), id]);
+  const known = loosePenStart.steps
+    .filter(({ id }) => under.includes(id))
+    .flatMap((step) =>
+      sidesOf(step).flatMap((side) =>
+        ["standing", "moving"].flatMap((setting) =>
+          Array.from({ length: 4 }, (): Fields => ({
+            type: "ask",
+            v: 2,
+            ...inFull(step),
+            step: step.id,
+            ...sideFields(side),
+            answer: "gave",
+            ...(step.standard.phase === null ? {} : { phase: step.standard.phase }),
+            mood: Math.min(1, step.standard.mood),
+            setting,
+          })),
+        ),
+      ),
+    );
+  const ready = [1, 2, 3].map((n) =>
+    outing(day(n), [...known, { type: "sign", sign: "yawn" }], n === 2 ? { place: "Top yard", handler: "J" } : {}),
+  );
+  const tying = (rung: string, sides = ["near", "off"]): Fields[] =>
+    sides.map((side) => ({ type: "ask", v: 2, step: "tie", side, answer: "gave", mood: 1, rung }));
+  const tieOn = (...outings: HorseRecord["outings"]) => {
+    const brief = briefOn(day(7), [...ready, ...outings]);
+    return { upTo: brief.upTo, tie: brief.edge.find(({ step }) => step === "tie") };
+  };
+
+  it("may be worked as far as the rung before it, and the brief says so", () => {
+    expect(tieOn().upTo).toEqual([{ step: "tie", rung: "ring-held", gate: "tie" }]);
+    const once = outing(day(4), tying("comes-forward"), { id: "a" });
+    const again = outing(day(5), tying("comes-forward"), { id: "b" });
+    expect(tieOn(once, again).tie).toMatchObject({ why: "smaller", line: { count: 1, rung: "ring-held" } });
+  });
+
+  it("begins no higher, whatever was dared before", () => {
+    const dared = [4, 5].map((n) => outing(day(n), [...tying("comes-forward", ["off"]), ...tying("10min", ["near"])]));
+    expect(tieOn(...dared).tie?.from).toEqual({ near: "ring-held" });
+  });
+
+  it("is left out once all that may be worked was shown on both sides", () => {
+    expect(tieOn(outing(day(4), tying("ring-held", ["near"]))).tie).toBeDefined();
+    expect(tieOn(outing(day(4), tying("ring-held"))).tie).toBeUndefined();
   });
 });

@@ -1,11 +1,11 @@
-import { findStep, idsFor, sidesOf, type Program, type Step } from "../programs";
+import { findStep, idsFor, placeOfRung, sidesOf, type Program, type Step } from "../programs";
 import { daysBetween, is, isAsk, type Day, type FoldedOuting, type StepId } from "../record";
 import { STATUSES, type Judgement, type NextStep, type WhatNext } from "../readiness";
 import { aThirdMore, type Exercise, type FinishLine } from "../outing";
 import { capsFor } from "../workload";
 import { outingsFor } from "../evidence";
 import { lastTimeOf } from "./last-time";
-import { rungsToBegin } from "./rung-to-begin";
+import { isShownUpTo, rungsToBegin, rungsUpTo } from "./rung-to-begin";
 import { habitsOf, lookBack, minutesOf } from "./look-back";
 import type { Brief, Proposed } from "./types";
 
@@ -54,6 +54,7 @@ export function writeBrief(asked: BriefFacts): Brief {
     breakDays,
     checkCold,
     edge: edgeOf(facts, nextTime?.steps ?? [], new Set(checkCold.map(({ step }) => step))),
+    upTo: facts.next.upTo,
     caps: capsFor(monthsAtLeast),
     usualMinutes: lengths[Math.floor(lengths.length / 2)] ?? null,
   };
@@ -106,10 +107,13 @@ function proposed(facts: BriefFacts, id: string, why: NextStep["reason"] | "agai
   const last = lastTimeOf(facts.program, facts.outings, id, judgement.sides);
   // Work on the smaller rungs is no new thing either, though it counts for nothing yet.
   const isNew = most("outings") <= 1 && why !== "cold";
-  const from = rungsToBegin(step, facts.outings, judgement.sides);
+  const upTo = facts.next.upTo.find((one) => one.step === id)?.rung;
+  const from = rungsUpTo(step, rungsToBegin(step, facts.outings, judgement.sides), upTo);
+  // All that may be worked before the gate was shown: what is left waits for the gate.
+  if (upTo !== undefined && why !== "again" && isShownUpTo(step, from, upTo)) return null;
   const asked = sidesOf(step).filter((side) => typeof judgement.sides[side]?.standardAsked === "string");
   const line =
-    why === "cold" ? { count: 1, worth: "clean" as const } : lineFor(facts, step, judgement, last, isNew, from);
+    why === "cold" ? { count: 1, worth: "clean" as const } : lineFor(facts, step, judgement, last, isNew, from, upTo);
   const sticky = stickySide(step, judgement);
   const begin = beginOn(facts, step, sticky);
   return {
@@ -149,9 +153,10 @@ function lineFor(
   last: Exercise["last"],
   isNew: boolean,
   from: NonNullable<Exercise["from"]>,
+  upTo: string | undefined,
 ): FinishLine {
   if (isNew) return { count: SET, worth: "tried" };
-  const amount = { ...rungFor(step, from), ...doseFor(facts, step) };
+  const amount = { ...rungFor(step, from, upTo), ...(upTo === undefined ? doseFor(facts, step) : {}) };
   if (step.kind !== "moment") return { count: 1, worth: "clean", ...amount };
   const lacking = judgement.toOpen.flatMap(({ code, count }) =>
     code === "clean-share" && count !== undefined ? [count] : [],
@@ -167,8 +172,8 @@ function lineFor(
   };
 }
 
-/** One rung more than the side begins on that has less; nothing where that is the standard. */
-function rungFor(step: Step, from: NonNullable<Exercise["from"]>): Pick<FinishLine, "rung"> {
+/** One rung more than the side begins on that has less, no higher than the last before a shut gate; nothing where that is the standard. */
+function rungFor(step: Step, from: NonNullable<Exercise["from"]>, upTo: string | undefined): Pick<FinishLine, "rung"> {
   const { rungs, standard } = step.ladder;
   const places = sidesOf(step).map((side) =>
     Math.max(
@@ -176,8 +181,10 @@ function rungFor(step: Step, from: NonNullable<Exercise["from"]>): Pick<FinishLi
       rungs.findIndex(({ id }) => id === from[side]),
     ),
   );
-  const rung = rungs[Math.min(...places) + 1];
-  return rung && Math.min(...places) + 1 < standard ? { rung: rung.id } : {};
+  const most = upTo === undefined ? rungs.length : placeOfRung(step.ladder, upTo);
+  const place = Math.min(Math.min(...places) + 1, most);
+  const rung = rungs[place];
+  return rung && place < standard ? { rung: rung.id } : {};
 }
 
 /** A third more than the last time, up to the standard; nothing where the standard is reached or no dose was written down. */

@@ -1,6 +1,6 @@
 import { asFarAsRung, heardBy, saidRung, sideOfAsk, worthOfAsk } from "../evidence";
 import type { Exercise } from "../outing";
-import { sidesOf, type SideKey, type Step } from "../programs";
+import { placeOfRung, sidesOf, type SideKey, type Step } from "../programs";
 import type { SideJudgement } from "../readiness";
 import { isAsk, type AskEvent, type FoldedOuting } from "../record";
 
@@ -46,3 +46,24 @@ function withPlace(ask: AskEvent, step: Step): { ask: AskEvent; place: number }[
   const place = saidRung(ask, step);
   return place === null ? [] : [{ ask, place }];
 }
+
+/**
+ * Where a side begins whose ladder has a gate within it that is shut: no higher than the rung before it.
+ *
+ * @param upTo id of the last rung that may be worked; nothing where the whole ladder may
+ */
+export function rungsUpTo(
+  { ladder }: Step,
+  from: NonNullable<Exercise["from"]>,
+  upTo: string | undefined,
+): NonNullable<Exercise["from"]> {
+  const most = upTo === undefined ? -1 : placeOfRung(ladder, upTo);
+  if (upTo === undefined || most < 0) return from;
+  return Object.fromEntries(
+    Object.entries(from).map(([side, rung]) => [side, placeOfRung(ladder, rung) > most ? upTo : rung]),
+  );
+}
+
+/** Whether every side was shown that rung already: then nothing is left to work before the gate is open. */
+export const isShownUpTo = (step: Step, from: NonNullable<Exercise["from"]>, upTo: string): boolean =>
+  sidesOf(step).every((side) => rungsUpTo(step, from, upTo)[side] === upTo);

@@ -1,6 +1,6 @@
 import type { Caps, Exercise } from "../outing";
 import type { AskEvent, Day, Fault, Setting, Side, Sign, StepId } from "../record";
-import type { NextStep } from "../readiness";
+import type { NextStep, UpTo } from "../readiness";
 import type { SideKey } from "../programs";
 
 /** An exercise the brief proposes, and why. */
@@ -69,6 +69,8 @@ export interface Brief {
   breakDays: number | null;
   checkCold: Proposed[];
   edge: Proposed[];
+  /** As far as which rung a step may be worked today, where a gate within its ladder is shut. */
+  upTo: UpTo[];
   caps: Caps & { name: string };
   /** How long outings of late were, in minutes; null before the first. */
   usualMinutes: number | null;

@@ -28,6 +28,7 @@ export {
   stepsMarked,
   type ProgramProblem,
 } from "./graph";
+export { gatedRungOf, type GatedRung } from "./gated-rungs";
 export { asFarAsDose, fallsShort, isRungShort, placeOfRung } from "./ladders";
 export { alwaysUnder, unsafePartsOf } from "./safety";
 export { inDialect, nameIn, type Dialect } from "./dialect";

@@ -11,7 +11,12 @@ export function judgeGates(gathered: Gathered, today: Day): GateJudgement[] {
   return gathered.gates.map((state) => judgeGate(state, gathered, today));
 }
 
-function judgeGate(state: GateState, { program, about }: Gathered, today: Day): GateJudgement {
+/** What the record shows of one gate. */
+export function judgeGate(
+  state: GateState,
+  { program, about }: Pick<Gathered, "program" | "about">,
+  today: Day,
+): GateJudgement {
   const statusOf = (way: readonly NeedState[]): Status => {
     const words = way.map((one) => stepStatus(one.state, program.judge, today, about));
     return STATUSES.find((word) => words.includes(word)) ?? "untried";

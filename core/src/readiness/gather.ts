@@ -49,7 +49,7 @@ interface SavedStep {
 }
 
 /** Counted up when the judge keeps something else of the past: what was saved before is gathered anew. */
-export const GATHER_VERSION = 7;
+export const GATHER_VERSION = 8;
 
 /** What `gather` knew after some outings, as plain data, to go on from. */
 export interface SavedGathered {

@@ -1,14 +1,25 @@
-import { alwaysUnder, findStep, saidOf, stepsMarked, type Program, type StepMark } from "../programs";
+import {
+  alwaysUnder,
+  findStep,
+  gatedRungOf,
+  saidOf,
+  stepsMarked,
+  type GatedRung,
+  type Program,
+  type StepMark,
+} from "../programs";
 import { daysBetween, type Day, type StepId } from "../record";
 import { isCarried } from "./about";
+import { judgeGate } from "./gates";
 import { isAhead, type Gathered, type GateState, type NeedState, type StepState } from "./states";
 import { isRefMet, stepStatus } from "./status";
-import { NEXT_REASONS, type Finding, type Judgement, type NextStep, type WhatNext } from "./types";
+import { NEXT_REASONS, type Finding, type Judgement, type NextStep, type UpTo, type WhatNext } from "./types";
 
 /**
  * What to work on, the most pressing first: what slipped, then the edge of the road (steps that are not steady while everything they
  * rest on is, or a person let them start): what the next gate needs, then what lies longest, then what was never asked, then what
- * stands beside this program's road. And what to check cold.
+ * stands beside this program's road. Where a gate stands within a step's ladder and is shut, the step may be worked as far as the rung
+ * before it. And what to check cold.
  *
  * @param judgements of the same day, in the order of the road
  */
@@ -18,8 +29,9 @@ export function whatNext(gathered: Gathered, judgements: readonly Judgement[], t
   const work = gathered.steps.flatMap((state, index) => {
     const judgement = judged.get(state.step.id);
     if (!judgement || judgement.status === "steady" || judgement.status === "rusty") return [];
-    if (judgement.status !== "slipped" && !edge.mayStart(state)) return [];
-    return [{ next: edge.reasonFor(state, judgement), index }];
+    if (judgement.status === "slipped" || edge.mayStart(state))
+      return [{ next: edge.reasonFor(state, judgement), index }];
+    return edge.mayStartSmall(state) ? [{ next: edge.reasonFor(state, judgement, true), index }] : [];
   });
   const rank = ({ reason }: NextStep): number => NEXT_REASONS.indexOf(reason);
   return {
@@ -28,6 +40,7 @@ export function whatNext(gathered: Gathered, judgements: readonly Judgement[], t
       .map(({ next }) => next),
     checkCold: judgements.flatMap(checkOf).toSorted((a, b) => (a.days ?? 0) - (b.days ?? 0)),
     gate: edge.gate?.gate.id ?? null,
+    upTo: gathered.steps.flatMap((state) => edge.upToOf(state) ?? []),
   };
 }
 
@@ -122,18 +135,38 @@ class Edge {
 
   /** Whether all it rests on holds, or a person let what rests on it start. */
   mayStart(state: StepState): boolean {
+    if (isCarried(this.gathered.about, state.step.id)) return true;
+    return state.needs.every((need) => need.some((way) => way.every((one) => this.mayRestOn(one))));
+  }
+
+  /** Whether the rungs before a gate within its ladder may be begun, by what those rest on. */
+  mayStartSmall(state: StepState): boolean {
+    const under = this.shutWithin(state)?.needs.map((step) => this.gathered.byId.get(step));
+    return under?.every((one) => one && this.mayRestOn({ ref: { step: one.step.id }, state: one })) ?? false;
+  }
+
+  /** As far as which rung a step may be worked; null where no gate within its ladder is shut. */
+  upToOf(state: StepState): UpTo | null {
+    const gated = this.shutWithin(state);
+    return gated && { step: state.step.id, rung: gated.rung, gate: gated.gate.id };
+  }
+
+  private mayRestOn(one: NeedState): boolean {
     const { program, about } = this.gathered;
-    if (isCarried(about, state.step.id)) return true;
-    return state.needs.every((need) =>
-      need.some((way) =>
-        way.every(
-          (one) =>
-            isRefMet(one, program.judge, this.today, about) ||
-            this.holds(one.state) ||
-            saidOf(about.overrides, one.ref.step) !== undefined,
-        ),
-      ),
+    return (
+      isRefMet(one, program.judge, this.today, about) ||
+      this.holds(one.state) ||
+      saidOf(about.overrides, one.ref.step) !== undefined
     );
+  }
+
+  /** The gate within its ladder, while it lies ahead and one of the steps it asks for is not steady. */
+  private shutWithin({ step }: StepState): GatedRung | null {
+    const gated = gatedRungOf(this.gathered.program, step);
+    const gate = gated && this.gathered.gates.find((one) => one.gate.id === gated.gate.id);
+    if (!gate) return null;
+    const { behind, met } = judgeGate(gate, this.gathered, this.today);
+    return behind || met ? null : gated;
   }
 
   /** Days until the bit has been carried as long as the program wants before it asks anything of him. */
@@ -147,13 +180,16 @@ class Edge {
     return contactWeeks * DAYS_A_WEEK - (since === undefined ? 0 : daysBetween(since, this.today));
   }
 
-  reasonFor(state: StepState, { step, status, held, lastAsked }: Judgement): NextStep {
+  /** @param isSmall only its rungs before a gate may be worked */
+  reasonFor(state: StepState, { step, status, held, lastAsked }: Judgement, isSmall = false): NextStep {
     const days = lastAsked === null ? {} : { days: daysBetween(lastAsked, this.today) };
     const next = { step, status, ...days };
     if (held) return { ...next, reason: "held" };
     if (status === "slipped") return { ...next, reason: "slipped" };
     const left = this.bitDaysLeft(step);
     if (left > 0) return { step, status, reason: "bit-weeks", days: left };
+    const gated = isSmall ? this.shutWithin(state) : null;
+    if (gated) return { ...next, reason: "smaller", gate: gated.gate.id };
     if (this.gate && this.forGate.has(state)) return { ...next, reason: "gate", gate: this.gate.gate.id };
     if (this.gathered.program.optional.includes(step)) return { ...next, reason: "beside" };
     return { ...next, reason: lastAsked === null ? "untried" : "longest" };

@@ -127,6 +127,7 @@ export const NEXT_REASONS = [
   "gate",
   "longest",
   "untried",
+  "smaller",
   "beside",
   "bit-weeks",
   "too-young",
@@ -140,7 +141,7 @@ export interface NextStep {
   step: StepId;
   status: Status;
   reason: (typeof NEXT_REASONS)[number];
-  /** The gate that needs it next. */
+  /** The gate that needs it next, or that stands within its ladder. */
   gate?: string;
   /** Days since it was last asked, until its check is due, or until the bit has been carried long enough. */
   days?: number;
@@ -148,9 +149,19 @@ export interface NextStep {
   months?: number;
 }
 
+/** As far as which rung a step may be worked: a gate that is not open stands before the next one. */
+export interface UpTo {
+  step: StepId;
+  /** Id of the last rung before the gate. */
+  rung: string;
+  gate: string;
+}
+
 export interface WhatNext {
   /** The edge: what rests on steady steps and is not steady itself, the most pressing first. */
   work: NextStep[];
+  /** Steps whose smaller rungs alone may be worked. */
+  upTo: UpTo[];
   /** What is rusty or soon will be. */
   checkCold: NextStep[];
   /** The next gate on his road; null behind the last one. */

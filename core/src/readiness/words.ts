@@ -60,6 +60,8 @@ export function reasonInWords(
       return days === undefined ? "begun" : days === 0 ? "worked today" : `last asked ${agoInDays(days)}`;
     case "untried":
       return "all it rests on is steady";
+    case "smaller":
+      return `its smaller rungs may be worked; ${gateName(program, gate ?? "")} stands before more`;
     case "beside":
       return "beside the road of this program";
     case "held":

@@ -8,10 +8,10 @@ import {
   type StepId,
 } from "../record";
 import { advise, Lines, LiveOuting, pressUnderWatch, type Exercise, type OutingPlan } from "../outing";
-import { rungsToBegin } from "../planning";
+import { isShownUpTo, rungsToBegin, rungsUpTo } from "../planning";
 import { findStep, refsOf, sidesOf, type Chip, type Program, type SideKey, type Step } from "../programs";
 import { chipsOf } from "../programs/chips";
-import { createGathered, gatherOn, readAbout, whatNext, wordsOf, type Gathered } from "../readiness";
+import { createGathered, gatherOn, readAbout, whatNext, wordsOf, type Gathered, type UpTo } from "../readiness";
 import { Memory, type Wanted } from "./from-memory";
 import { bodyOfPress, changeLine, watchUnit, type AskDetails, type LineChange, type Press } from "../recording";
 
@@ -64,8 +64,8 @@ export function workLive(program: Program, { outings, unsaid = [], isFromMemory 
   const pressed: Presses[] = [];
   for (let made = 0; made < outings && openOf(gathered, dayOf(made)).length > 0; made += 1) {
     const day = dayOf(made);
-    const steps = stepsFor(gathered, day);
     const words = new Map(wordsOf(gathered, day).map((one) => [one.step, one]));
+    const { steps, upTo } = stepsFor(gathered, day, late);
     const startedAt = `${day}T09:00:00.000Z`;
     const exercises = steps.map(({ id }, at): Exercise => {
       const isNew = (days.get(id) ?? 0) <= 1;
@@ -75,7 +75,7 @@ export function workLive(program: Program, { outings, unsaid = [], isFromMemory 
         line: { count: SET, worth: isNew ? "tried" : "clean" },
         isNew,
         sticky: null,
-        from: rungsToBegin(step, late.slice(-RUSTY_FIRST * STEPS_AN_OUTING), words.get(id)?.sides ?? {}),
+        from: beginOf(step, late, words.get(id)?.sides ?? {}, upTo),
         last: {},
       };
     });
@@ -85,6 +85,7 @@ export function workLive(program: Program, { outings, unsaid = [], isFromMemory 
       startedAt,
       exercises,
       known,
+      upTo,
       caps: { workingMinutes: 600, inHandMinutes: 600 },
     };
     const hand = isFromMemory ? new Memory(startedAt, `o${made}`) : new Hand(plan, `o${made}`, unsaid, said);
@@ -117,8 +118,23 @@ const openOf = (gathered: Gathered, day: Day): [StepId, string][] =>
     status === "steady" || status === "rusty" || gathered.program.optional.includes(step) ? [] : [[step, status]],
   );
 
-/** What is rusty, and what the road asks for. */
-function stepsFor(gathered: Gathered, day: Day): Step[] {
+/** The rungs a step begins on by what was worked of late, no higher than the last before a shut gate. */
+function beginOf(
+  step: Step,
+  late: readonly FoldedOuting[],
+  sides: Parameters<typeof rungsToBegin>[2],
+  upTo: readonly UpTo[],
+): NonNullable<Exercise["from"]> {
+  const from = rungsToBegin(step, late.slice(-RUSTY_FIRST * STEPS_AN_OUTING), sides);
+  return rungsUpTo(step, from, upTo.find((one) => one.step === step.id)?.rung);
+}
+
+/** What is rusty, and what the road asks for; a step whose rungs before a shut gate were all shown waits for the gate. */
+function stepsFor(
+  gathered: Gathered,
+  day: Day,
+  late: readonly FoldedOuting[],
+): { steps: Step[]; upTo: readonly UpTo[] } {
   const words = wordsOf(gathered, day);
   const judged = words.map(({ step, status }) => ({
     step,
@@ -130,11 +146,15 @@ function stepsFor(gathered: Gathered, day: Day): Step[] {
     toOpen: [],
   }));
   const rusty = words.filter(({ status }) => status === "rusty").map(({ step }) => step);
-  const ids = new Set([
-    ...rusty.slice(0, RUSTY_FIRST),
-    ...whatNext(gathered, judged, day).work.map(({ step }) => step),
-  ]);
-  return [...ids].slice(0, STEPS_AN_OUTING).flatMap((id) => findStep(gathered.program, id) ?? []);
+  const { work, upTo } = whatNext(gathered, judged, day);
+  const isShown = (step: Step): boolean => {
+    const rung = upTo.find((one) => one.step === step.id)?.rung;
+    const { sides = {} } = words.find((one) => one.step === step.id) ?? {};
+    return rung !== undefined && isShownUpTo(step, beginOf(step, late, sides, upTo), rung);
+  };
+  const ids = new Set([...rusty.slice(0, RUSTY_FIRST), ...work.map(({ step }) => step)]);
+  const steps = [...ids].flatMap((id) => findStep(gathered.program, id) ?? []).filter((step) => !isShown(step));
+  return { steps: steps.slice(0, STEPS_AN_OUTING), upTo };
 }
 
 function wantedOf({ steps }: Program, step: Step): Wanted {

@@ -83,13 +83,17 @@ export function workSeason(
   });
 }
 
-/** What slipped and what lies at the edge first, then checks that are due; only steps of this horse's road. */
+/**
+ * What slipped and what lies at the edge first, then checks that are due; only steps of this horse's road. This starter asks for all of a
+ * step: one of which only the smaller rungs may be worked is left until its gate is open.
+ */
 function stepsFor({ road, stepsAnOuting, leaves = [] }: Season, gathered: Gathered, day: Day): string[] {
   const words = wordsOf(gathered, day);
-  const { work } = whatNext(gathered, words.map(asJudgement), day);
+  const { work, upTo } = whatNext(gathered, words.map(asJudgement), day);
+  const isShut = (step: string): boolean => upTo.some((one) => one.step === step);
   const rusty = words.filter((one) => one.status === "rusty").map((one) => one.step);
   const wanted = [...rusty.slice(0, 3), ...work.map((one) => one.step)].filter(
-    (step) => road.includes(step) && !leaves.includes(step),
+    (step) => road.includes(step) && !leaves.includes(step) && !isShut(step),
   );
   return [...new Set(wanted)].slice(0, stepsAnOuting);
 }

@@ -9,5 +9,6 @@ export const planOf = (outing: KeptOuting): OutingPlan => ({
   exercises: outing.exercises,
   known: outing.known,
   caps: outing.caps,
+  ...(outing.upTo ? { upTo: outing.upTo } : {}),
   ...(outing.checkUp ? { checkUp: outing.checkUp } : {}),
 });

@@ -13,7 +13,7 @@ const USUAL_CAPS: Caps = { workingMinutes: 20, inHandMinutes: 45 };
 
 /** The outing as this device keeps it, from what the server knows of it. */
 export function outingFrom(view: RailView): KeptOuting {
-  const plan = view.plan as (Pick<KeptOuting, "exercises" | "known" | "checkUp"> & { caps?: Caps }) | null;
+  const plan = view.plan as (Pick<KeptOuting, "exercises" | "known" | "upTo" | "checkUp"> & { caps?: Caps }) | null;
   const head = view.events.find((event) => is(event, "outing-start"));
   return {
     id: view.outing,
@@ -22,6 +22,7 @@ export function outingFrom(view: RailView): KeptOuting {
     program: view.program,
     ...(view.programFile ? { programFile: view.programFile } : {}),
     ...(plan?.checkUp ? { checkUp: plan.checkUp } : {}),
+    ...(plan?.upTo ? { upTo: plan.upTo } : {}),
     startedAt: view.startedAt,
     exercises: plan?.exercises ?? linesOf(view.events),
     known: plan?.known ?? [],

@@ -84,7 +84,7 @@ export class PenSession implements Holder {
     );
     this.snapshot = {
       state: this.live.state,
-      advice: advise(this.live.state, this.plan, this.now()),
+      advice: this.adviceAt(this.live.state),
       armed: "gave",
       last: this.lastOwn(),
       keeping: "kept",
@@ -144,7 +144,7 @@ export class PenSession implements Holder {
     if (fresh.some(isClockSkew)) this.setClock([...this.live.history, ...fresh]);
     this.lines.hear(fresh.filter((event) => !this.isOwn(event)));
     const state = this.live.takeAll(fresh);
-    const advice = advise(state, this.plan, this.now());
+    const advice = this.adviceAt(state);
     const theirs = fresh.findLast((event) => isEntry(event) && !this.isOwn(event));
     this.change({
       state,
@@ -184,8 +184,7 @@ export class PenSession implements Holder {
 
   /** Called every second: the coach knows the minutes. */
   tick(): void {
-    const now = this.now();
-    const advice = advise(this.live.state, this.plan, now);
+    const advice = this.adviceAt(this.live.state);
     if (advice.reason !== this.snapshot.advice.reason || advice.verb !== this.snapshot.advice.verb)
       this.change({ advice });
   }
@@ -194,6 +193,9 @@ export class PenSession implements Holder {
   get here(): AskLine {
     return atHand(this.live.state, this.plan);
   }
+
+  private adviceAt = (state: OutingState): Snapshot["advice"] =>
+    advise(state, this.plan, this.now(), { step: atHand(state, this.plan).step, rung: this.lineOf(state).rung });
 
   private lineOf(state: OutingState): AskDetails {
     const { step, side } = atHand(state, this.plan);
@@ -205,6 +207,7 @@ export class PenSession implements Holder {
     const { step, side } = this.here;
     const lines = this.lines.change(step, side, change);
     this.change({ line: this.lines.of(step, side) });
+    this.tick();
     void this.kept.changeOuting(this.outing.id, { lines }).catch(() => undefined);
   }
 
@@ -360,7 +363,7 @@ export class PenSession implements Holder {
     const event = stamp(body, { at: this.time.say(), ...(id === undefined ? {} : { id }) });
     const before = this.snapshot.advice;
     const state = this.live.take(event);
-    const advice = advise(state, this.plan, this.now());
+    const advice = this.adviceAt(state);
     this.lastEntryAt = performance.now();
     const isUndo = isCorrection(event);
     this.change({

@@ -65,6 +65,7 @@ function Card({ view }: { view: BriefView }) {
           ...ownProgram(yard, horse.program),
           exercises: card.exercises.map(({ isCold: _cold, ...exercise }) => exercise),
           known: card.exercises.filter(({ isCold }) => isCold).map(({ step }) => step),
+          upTo: brief.upTo,
           caps: card.caps,
           timeZone: yard.timeZone,
           words: yard.words,

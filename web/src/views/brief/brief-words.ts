@@ -5,6 +5,7 @@ import { gateName, sideInWords, stepName } from "@still-pine/core/readiness/word
 import { phaseWordsOf, type Dialect, type Program, type Step } from "@still-pine/core/programs";
 import type { FinishLine } from "@still-pine/core/outing";
 import { plain } from "../../parts/choice-words";
+import { upToInWords } from "../../parts/up-to-words";
 import { MOOD_WORDS } from "../../marks/feel-square";
 
 const FRIGHTS: Record<number, string> = { 1: "flinched", 2: "stepped off", 3: "jumped", 4: "was away" };
@@ -96,6 +97,7 @@ const WHY: Record<Proposed["why"], string> = {
   gate: "the next gate asks for it",
   longest: "it has lain longest",
   untried: "new to him",
+  smaller: "its smaller rungs may be worked",
   beside: "beside the road",
   "bit-weeks": "the bit is to be carried longer first",
   "too-young": "too young for this program",
@@ -104,13 +106,19 @@ const WHY: Record<Proposed["why"], string> = {
   soon: "a cold check falls due soon",
 };
 
-export function whyInWords({ why, isNew, sticky }: Proposed, gate: string | null, naming: Naming): string {
+export function whyInWords(
+  { why, isNew, sticky, step }: Proposed,
+  gate: string | null,
+  naming: Naming,
+  upTo?: Brief["upTo"],
+): string {
   const said =
     why === "gate" && gate !== null ? `${gateName(naming.program, gate, naming.words)} asks for it` : WHY[why];
   return [
     said,
     isNew && why !== "untried" ? "still new to him" : null,
     sticky === null ? null : `${sticky} side needs more`,
+    upToInWords(upTo, step, naming.program, naming.words),
   ]
     .filter(Boolean)
     .join("; ");

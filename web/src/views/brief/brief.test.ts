@@ -30,6 +30,7 @@ const BRIEF: Brief = {
   oldHabits: [],
   breakDays: null,
   checkCold: [proposed("lead", { why: "cold", line: { count: 1, worth: "clean" } })],
+  upTo: [],
   edge: [proposed("flex")],
   caps: { name: "a yearling", workingMinutes: 20, inHandMinutes: 40 },
   usualMinutes: 25,

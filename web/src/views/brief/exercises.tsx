@@ -3,6 +3,7 @@ import { findStep, nameIn, phaseWordsOf } from "@still-pine/core/programs";
 import type { Brief, Proposed } from "@still-pine/core/planning";
 import { PHASES, type Phase, type StepId } from "@still-pine/core/record";
 import { Less, More } from "../../parts/stepper";
+import { upToInWords } from "../../parts/up-to-words";
 import { lineInWords, whyInWords, type Naming } from "./brief-words";
 import { withLine, type CardDraft } from "./card-draft";
 
@@ -35,6 +36,7 @@ export function Exercises({ card, brief, gate, naming, onChange }: ExercisesProp
         exercise={one}
         why={proposed.get(one.step)}
         gate={gate}
+        upTo={brief.upTo}
         naming={naming}
         card={card}
         onChange={onChange}
@@ -74,17 +76,19 @@ interface RowProps {
   exercise: CardDraft["exercises"][number];
   why: Proposed | undefined;
   gate: string | null;
+  upTo: Brief["upTo"];
   naming: Naming;
   card: CardDraft;
   onChange: (card: CardDraft) => void;
 }
 
-function Row({ exercise, why, gate, naming, card, onChange }: RowProps) {
+function Row({ exercise, why, gate, upTo, naming, card, onChange }: RowProps) {
   const { step: id, line } = exercise;
   const step = findStep(naming.program, id);
   if (!step) return null;
   const name = nameIn(step, naming.words);
   const phaseWords = phaseWordsOf(naming.program);
+  const said = why ? whyInWords(why, gate, naming, upTo) : upToInWords(upTo, id, naming.program, naming.words);
   const count = (by: number): void =>
     onChange(withLine(card, id, { count: Math.min(COUNT_MOST, Math.max(1, line.count + by)) }));
   return (
@@ -92,7 +96,7 @@ function Row({ exercise, why, gate, naming, card, onChange }: RowProps) {
       <div className="flex items-center justify-between gap-2">
         <div>
           <b>{name}</b>
-          {why && <span className="block text-sm text-faint">{whyInWords(why, gate, naming)}</span>}
+          {said && <span className="block text-sm text-faint">{said}</span>}
         </div>
         <button
           type="button"

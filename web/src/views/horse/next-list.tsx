@@ -3,6 +3,7 @@ import type { HorseView } from "@still-pine/contract/http";
 import type { Program } from "@still-pine/core/programs";
 import { openSummary, reasonInWords, stepName, type NextStep } from "@still-pine/core/readiness";
 import { Hoofprint, StatusWord } from "../../marks/hoofprint";
+import { upToInWords } from "../../parts/up-to-words";
 
 const WORK_SHOWN = 6;
 const CHECKS_SHOWN = 8;
@@ -77,14 +78,22 @@ function StepLink({ next, view, program }: NextProps) {
 function Next({ next, view, program }: NextProps) {
   const judgement = view.judgements.find((one) => one.step === next.step);
   if (!judgement) return null;
+  const { words } = view.yard;
+  const upTo = upToInWords(view.next.upTo, next.step, program, words);
   return (
     <li className="grid grid-cols-[auto_1fr] gap-x-3 p-2.5">
-      <Hoofprint print={judgement} name={stepName(program, next.step, view.yard.words)} size={34} />
+      <Hoofprint print={judgement} name={stepName(program, next.step, words)} size={34} />
       <div className="min-w-0">
         <p className="flex flex-wrap items-baseline gap-x-3">
           <StepLink next={next} view={view} program={program} />
           <StatusWord status={next.status} className="text-sm" />
-          <span className="text-sm text-faint">{reasonInWords(next, program)}</span>
+          <span className="text-sm text-faint">
+            {upTo === null
+              ? reasonInWords(next, program)
+              : next.reason === "smaller"
+                ? upTo
+                : `${reasonInWords(next, program)}; ${upTo}`}
+          </span>
         </p>
         <p className="text-sm">{openSummary(judgement.toOpen, program)}</p>
       </div>

@@ -1,7 +1,7 @@
 import { clsx } from "clsx";
 import { ChevronDown, ChevronUp, Timer, type LucideIcon } from "lucide-react";
 import { useState } from "react";
-import { findStep, inDialect, type Chip, type Dialect, type Step } from "@still-pine/core/programs";
+import { findStep, inDialect, nameIn, type Chip, type Dialect, type Step } from "@still-pine/core/programs";
 import { isTravelled } from "@still-pine/core/programs/carriage";
 import { isDwelt } from "@still-pine/core/programs/dwelt";
 import { chipsOf, CHIP_VALUES } from "@still-pine/core/programs/chips";
@@ -252,6 +252,9 @@ function Rungs({ step, words, onPick }: { step: Step; words: Dialect; onPick: (r
   const now = usePen(({ line }) => line.rung);
   const texts = useLadderTexts(step.id);
   const { rungs, standard } = step.ladder;
+  const { program, upTo } = useSession().plan;
+  const shut = upTo?.find((one) => one.step === step.id);
+  const gate = program.gates.find(({ id }) => id === shut?.gate);
   return (
     <div className="flex flex-col-reverse gap-1.5">
       {rungs.map(({ id }, place) => (
@@ -262,8 +265,11 @@ function Rungs({ step, words, onPick }: { step: Step; words: Dialect; onPick: (r
           onClick={() => onPick(id)}
           className="pen-button justify-between px-3 text-lg aria-pressed:border-pine aria-pressed:bg-pine aria-pressed:text-on-pine"
         >
-          {capital(inDialect(texts.rungs[id] ?? plain(id), words))}
+          <span className="text-left">{capital(inDialect(texts.rungs[id] ?? plain(id), words))}</span>
           {place === standard && <span className="text-[15px]">the standard</span>}
+          {gate && rungs[place - 1]?.id === shut?.rung && (
+            <span className="text-right text-[15px]">{nameIn(gate, words)} is shut</span>
+          )}
         </button>
       ))}
     </div>

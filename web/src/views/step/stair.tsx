@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import type { StepView } from "@still-pine/contract/http";
 import { stairOf, type ShownOnRung } from "@still-pine/core/evidence";
-import { inDialect, type Dialect, type Step } from "@still-pine/core/programs";
+import { gatedRungOf, inDialect, nameIn, type Dialect, type Program, type Step } from "@still-pine/core/programs";
 import { FAULT_WORDS } from "@still-pine/core/programs/fault-words";
 import { ladderTextsOf, rungInWords } from "@still-pine/core/programs/ladder-words";
 import { sideInWords } from "@still-pine/core/readiness";
@@ -10,15 +10,17 @@ import { weekdayOf } from "../../parts/days";
 interface StairProps {
   view: StepView;
   step: Step;
+  program: Program;
   words: Dialect;
 }
 
 /** How the step grows, the smallest first, and what was shown of each rung on each side; what spoils an answer. */
-export function StairOfStep({ view: { asks, horse }, step, words }: StairProps) {
+export function StairOfStep({ view: { asks, horse }, step, program, words }: StairProps) {
   const { rungs, said, unsaid } = stairOf(step, asks);
   const outingOf = new Map(asks.map(({ event, outing }) => [event.id, outing]));
   const page = `/horses/${encodeURIComponent(horse.id)}/outings/`;
   const { faults } = ladderTextsOf(step.id);
+  const gated = gatedRungOf(program, step);
   if (rungs.length < 2) return null;
   return (
     <section aria-labelledby="stair">
@@ -35,6 +37,9 @@ export function StairOfStep({ view: { asks, horse }, step, words }: StairProps) 
             <p className="flex flex-wrap items-baseline justify-between gap-x-3">
               <b>{capital(inDialect(rungInWords(step.id, id), words))}</b>
               {isStandard && <span className="text-sm font-semibold text-pine">the standard</span>}
+              {gated?.place === place - 1 && (
+                <span className="text-sm font-semibold text-resin">{nameIn(gated.gate, words)} stands before it</span>
+              )}
             </p>
             <ul className="flex flex-wrap gap-x-4 text-sm">
               {sides.map(([side, shown]) => (

@@ -82,7 +82,7 @@ function OneStep({ view, yard, step, program }: OneStepProps) {
         <div className="grid gap-6">
           <WhatWouldOpen view={view} />
           <Reasons view={view} step={step} program={program} />
-          <StairOfStep view={view} step={judged} words={yard.words} />
+          <StairOfStep view={view} step={judged} program={program} words={yard.words} />
           {step.ladder.rungs.length > 1 && view.asks.some(({ event }) => saidRung(event, judged) !== null) && (
             <Suspense>
               <RungsChart view={view} step={judged} words={yard.words} />
