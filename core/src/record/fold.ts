@@ -2,7 +2,7 @@ import type { OutingId } from "./ids";
 import { withCarriage } from "./carriage";
 import { resolveCorrections, type Corrections } from "./corrections";
 import { dayIn, type Day } from "./day";
-import { compareInstants, orderEvents } from "./order";
+import { compareInstants, lookThrough, orderEvents, type Overview } from "./order";
 import type { Pair } from "./pairs";
 import { headOf, standingEvents, standingOf } from "./standing-events";
 import { isCorrection, type HorseRecord, type Outing, type OutingHead, type RecordEvent } from "./types";
@@ -40,8 +40,8 @@ export function foldRecord(record: HorseRecord): FoldedRecord {
   // An outing without corrections is folded as it is ordered, while its events are near: to come by all of them once more takes as
   // long as to fold them.
   const folded = mergeOutings(record.outings).map((outing) => {
-    const history = orderEvents(outing.events);
-    const has = lookThrough(history);
+    const has = lookThrough(outing.events);
+    const history = orderEvents(outing.events, has);
     return { outing, history, has, alone: has.corrections ? null : foldOne(outing, history, null, timeZone, has) };
   });
   const anyCorrection = folded.some(({ alone }) => alone === null) || record.horseEvents.some(isCorrection);
@@ -72,7 +72,7 @@ function foldOne(
   history: readonly RecordEvent[],
   corrections: Corrections | null,
   timeZone: string,
-  has: Kinds,
+  has: Overview,
 ): { folded: FoldedOuting; pairs: readonly Pair[] } {
   // A correction may change of an event what it likes; without one all of an outing on one device stands as it is.
   const isPlain = corrections === null && !has.clocks && !has.devices;
@@ -82,52 +82,6 @@ function foldOne(
   const head = headOf(said, has.head ? events : []);
   const { startedAt, endedAt } = head;
   return { folded: { id, startedAt, endedAt, head, day: dayIn(timeZone, startedAt), events, history }, pairs };
-}
-
-/** Of what kinds there are any among the events of an outing. */
-interface Kinds {
-  corrections: boolean;
-  /** Clocks that were measured. */
-  clocks: boolean;
-  /** More than one device. */
-  devices: boolean;
-  /** What is said of how he goes. */
-  carriage: boolean;
-  /** What is said of the whole outing. */
-  head: boolean;
-}
-
-/** What is looked for in an outing, found in one pass: most outings have little of it. No correction makes one kind of event another. */
-function lookThrough(events: readonly RecordEvent[]): Kinds {
-  const has: Kinds = { corrections: false, clocks: false, devices: false, carriage: false, head: false };
-  let first: string | undefined;
-  for (const { type, device } of events) {
-    if (device !== undefined) {
-      first ??= device;
-      if (device !== first) has.devices = true;
-    }
-    switch (type) {
-      case "ask":
-        break;
-      case "correction":
-        has.corrections = true;
-        break;
-      case "clock-skew":
-        has.clocks = true;
-        break;
-      case "gait":
-      case "frame":
-        has.carriage = true;
-        break;
-      case "outing-start":
-      case "outing-end":
-      case "head":
-        has.head = true;
-        break;
-      default:
-    }
-  }
-  return has;
 }
 
 /** Order of outings: start, then id. */

@@ -23,26 +23,86 @@ export function compareEvents(a: RecordEvent, b: RecordEvent): number {
   return compareText(a.device ?? "", b.device ?? "") || (a.seq ?? 0) - (b.seq ?? 0) || compareText(a.id, b.id);
 }
 
-/** What most entries are to the next one; all that is no answer is left to `compareEvents`. */
-const isPlainlyBefore = (a: RecordEvent, b: RecordEvent): boolean => a.at < b.at && orderAsText(a.at, b.at);
+/** What the events of an outing are as a whole, found in one pass: most outings have little of what is looked for. */
+export interface Overview {
+  /** They stand in effective order as far as their times say, each once. */
+  inOrder: boolean;
+  /** A device counted them, or its clock was measured: its count decides too. */
+  counted: boolean;
+  corrections: boolean;
+  /** Clocks that were measured. */
+  clocks: boolean;
+  /** More than one device. */
+  devices: boolean;
+  /** What is said of how he goes. */
+  carriage: boolean;
+  /** What is said of the whole outing. */
+  head: boolean;
+}
+
+/** No correction makes one kind of event another: what is not there is not there after corrections either. */
+export function lookThrough(events: readonly RecordEvent[]): Overview {
+  const seen: Overview = {
+    inOrder: true,
+    counted: false,
+    corrections: false,
+    clocks: false,
+    devices: false,
+    carriage: false,
+    head: false,
+  };
+  let previous: RecordEvent | undefined;
+  let before = "";
+  let first: DeviceId | undefined;
+  for (const event of events) {
+    const { at, type, device } = event;
+    const isPlainlyAfter = before < at && orderAsText(before, at);
+    if (previous && !isPlainlyAfter && compareEvents(previous, event) >= 0) seen.inOrder = false;
+    previous = event;
+    before = at;
+    if (device !== undefined) {
+      first ??= device;
+      if (device !== first) seen.devices = true;
+      if (event.seq !== undefined && event.recordedAt === undefined) seen.counted = true;
+    }
+    switch (type) {
+      case "ask":
+        break;
+      case "correction":
+        seen.corrections = true;
+        break;
+      case "clock-skew":
+        seen.clocks = true;
+        seen.counted = true;
+        break;
+      case "gait":
+      case "frame":
+        seen.carriage = true;
+        break;
+      case "outing-start":
+      case "outing-end":
+      case "head":
+        seen.head = true;
+        break;
+      default:
+    }
+  }
+  return seen;
+}
 
 /**
  * The events of one outing in effective order, each once. A device whose clock was measured has its times moved by that; a
  * clock may jump back, and within one device the count decides, so an event is never placed before that device's previous
  * one. What was written up later keeps its own time.
+ *
+ * @param seen what they are as a whole, where that is known already
  */
-export function orderEvents(events: readonly RecordEvent[]): readonly RecordEvent[] {
-  let previous: RecordEvent | undefined;
-  let sorted = true;
-  let counted = false;
-  for (const event of events) {
-    if (previous && !isPlainlyBefore(previous, event) && compareEvents(previous, event) >= 0) sorted = false;
-    if (event.type === "clock-skew") counted = true;
-    if (event.seq !== undefined && event.device !== undefined && event.recordedAt === undefined) counted = true;
-    previous = event;
-  }
-  const once = sorted ? events : dropRepeats(events.toSorted(compareEvents));
-  return counted ? byDeviceCount(once) : once;
+export function orderEvents(
+  events: readonly RecordEvent[],
+  seen: Overview = lookThrough(events),
+): readonly RecordEvent[] {
+  const once = seen.inOrder ? events : dropRepeats(events.toSorted(compareEvents));
+  return seen.counted ? byDeviceCount(once) : once;
 }
 
 function dropRepeats(sorted: RecordEvent[]): RecordEvent[] {
