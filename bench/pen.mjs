@@ -14,6 +14,8 @@ const EVENTS = 5000;
 const ROUNDS = 9;
 const TAPS = 24;
 const BETWEEN_MS = 500;
+/** A step of the line. */
+const TRAVELLED = "circle-trot";
 const FRAME_MS = 1000 / 60;
 const AT_MOST = { paint: 1.5, durable: 2, bytes: 1.5, coachMs: 1, memory: 1.25 };
 
@@ -104,11 +106,14 @@ async function beginOuting(page, url) {
   const horse = horses.find((one) => one.name === "Plover") ?? horses[0];
   await page.goto(`${url}/horses/${horse.id}/brief`);
   await page.getByRole("button", { name: "Understood" }).click();
+  // A step he travels in has the most over its pad: the line with its chips, and the row of how he goes.
+  await page.getByLabel("Another step").selectOption(TRAVELLED);
   await page.getByRole("button", { name: "Into the pen" }).click();
   await page
     .getByRole("group", { name: "Exercises" })
-    .getByRole("button", { name: /^Yields the hind/ })
+    .getByRole("button", { name: /^Circle at trot/ })
     .click();
+  await page.getByRole("group", { name: "Rein, gait and frame" }).waitFor();
   await page.getByRole("button", { name: /^hint, quiet/ }).tap();
   await page.getByLabel("kept").waitFor();
   return page.url();
@@ -116,41 +121,46 @@ async function beginOuting(page, url) {
 
 /** Puts so many events into the outing, as if this phone had recorded them in the last hour. */
 async function fill(page, count) {
-  await page.evaluate(async (wanted) => {
-    const open = indexedDB.open("still-pine.pen");
-    const db = await new Promise((resolve) => (open.onsuccess = () => resolve(open.result)));
-    const all = (store) =>
-      new Promise((resolve) => {
-        const request = db.transaction(store).objectStore(store).getAll();
-        request.onsuccess = () => resolve(request.result);
-      });
-    const [outing] = await all("outings");
-    const began = Date.parse(outing.startedAt) - 40 * 60_000;
-    const device = localStorage.getItem("still-pine.device");
-    const tx = db.transaction(["events", "outings"], "readwrite");
-    tx.objectStore("outings").put({ ...outing, startedAt: new Date(began).toISOString() });
-    let seq = Number(localStorage.getItem("still-pine.seq"));
-    for (let n = 0; n < wanted; n += 1) {
-      seq += 1;
-      const event = {
-        id: `filled-${n}`,
-        at: new Date(began + (n * 39 * 60_000) / wanted).toISOString(),
-        device,
-        seq,
-        type: "ask",
-        step: n % 40 < 20 ? "yield-hind" : "flex",
-        side: n % 10 < 5 ? "near" : "off",
-        answer: n % 7 === 0 ? "tried" : "gave",
-        phase: 1 + (n % 2),
-        mood: n % 3 === 0 ? 2 : 1,
-      };
-      // Sent already: what is measured is the pen, not the network.
-      tx.objectStore("events").put({ outing: outing.id, horse: outing.horse, event, sent: 1 });
-    }
-    localStorage.setItem("still-pine.seq", String(seq));
-    await new Promise((resolve) => (tx.oncomplete = resolve));
-    db.close();
-  }, count);
+  await page.evaluate(
+    async ({ wanted, travelled }) => {
+      const open = indexedDB.open("still-pine.pen");
+      const db = await new Promise((resolve) => (open.onsuccess = () => resolve(open.result)));
+      const all = (store) =>
+        new Promise((resolve) => {
+          const request = db.transaction(store).objectStore(store).getAll();
+          request.onsuccess = () => resolve(request.result);
+        });
+      const [outing] = await all("outings");
+      const began = Date.parse(outing.startedAt) - 40 * 60_000;
+      const device = localStorage.getItem("still-pine.device");
+      const tx = db.transaction(["events", "outings"], "readwrite");
+      tx.objectStore("outings").put({ ...outing, startedAt: new Date(began).toISOString() });
+      let seq = Number(localStorage.getItem("still-pine.seq"));
+      for (let n = 0; n < wanted; n += 1) {
+        seq += 1;
+        const event = {
+          id: `filled-${n}`,
+          at: new Date(began + (n * 39 * 60_000) / wanted).toISOString(),
+          device,
+          seq,
+          type: "ask",
+          v: 2,
+          step: n % 40 < 20 ? travelled : "flex",
+          rung: n % 40 < 20 ? "3" : "3s",
+          side: n % 10 < 5 ? "near" : "off",
+          answer: n % 7 === 0 ? "tried" : "gave",
+          phase: 1 + (n % 2),
+          mood: n % 3 === 0 ? 2 : 1,
+        };
+        // Sent already: what is measured is the pen, not the network.
+        tx.objectStore("events").put({ outing: outing.id, horse: outing.horse, event, sent: 1 });
+      }
+      localStorage.setItem("still-pine.seq", String(seq));
+      await new Promise((resolve) => (tx.oncomplete = resolve));
+      db.close();
+    },
+    { wanted: count, travelled: TRAVELLED },
+  );
 }
 
 /** Taps the squares in turn, and reads what the page noted of each. */
