@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { everythingUnder, SHIPPED, PROGRAMS, refsOf, type Program } from "../programs";
+import { everythingUnder, loosePenStart, SHIPPED, PROGRAMS, refsOf, type Program } from "../programs";
 import { addDays, foldRecord } from "../record";
 import { aboutOf } from "./about";
 import { broughtUp, shortRecord, type ShortOuting } from "./cases/notation";
@@ -74,6 +74,14 @@ describe("this horse, this program: next is", () => {
       if (days !== undefined) expect(found?.days).toBe(days);
     }
     if (wanted.upTo) expect(upTo.map(({ step, rung }) => [step, rung])).toEqual(wanted.upTo);
+  });
+
+  it("leaves the smaller rungs of a step beside the road beside it", () => {
+    const program = { ...loosePenStart, optional: ["tie"] };
+    const steady = broughtUp(program, steadyOf(program, ["^give-halter", "^yield-hind"]));
+    const gathered = gather(foldRecord(shortRecord(steady)), program);
+    const { work } = whatNext(gathered, judgeGathered(gathered, "2026-01-04"), "2026-01-04");
+    expect(work.find(({ step }) => step === "tie")).toMatchObject({ reason: "beside" });
   });
 
   it("is said in at least fifty cases, every school among them, each with its reason", () => {

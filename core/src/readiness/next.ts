@@ -188,10 +188,10 @@ class Edge {
     if (status === "slipped") return { ...next, reason: "slipped" };
     const left = this.bitDaysLeft(step);
     if (left > 0) return { step, status, reason: "bit-weeks", days: left };
-    const gated = isSmall ? this.shutWithin(state) : null;
-    if (gated) return { ...next, reason: "smaller", gate: gated.gate.id };
     if (this.gate && this.forGate.has(state)) return { ...next, reason: "gate", gate: this.gate.gate.id };
     if (this.gathered.program.optional.includes(step)) return { ...next, reason: "beside" };
+    const gated = isSmall ? this.shutWithin(state) : null;
+    if (gated) return { ...next, reason: "smaller", gate: gated.gate.id };
     return { ...next, reason: lastAsked === null ? "untried" : "longest" };
   }
 }
