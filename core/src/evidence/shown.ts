@@ -87,14 +87,15 @@ export function withAsk(shown: Shown, watch: Watch, ask: AskEvent | SeriesEvent)
 
 /** Notes of an outing what is said of the whole of it, as far as it is asked for. @param way the side of the horse, or none */
 export function noteWhole(visit: Visit, watch: Watch, facts: OutingFacts, way: "near" | "off" | "none"): void {
-  const isOn = ({ near, off }: { near: boolean; off: boolean }): boolean =>
-    way === "none" ? near || off : way === "near" ? near : off;
   visit.shutDown = facts.shutDown;
   if (watch.place && facts.place !== undefined) visit.place = facts.place;
   if (watch.person && facts.person !== undefined) visit.person = facts.person;
-  if (watch.canter && isOn(facts.canter)) visit.canter = true;
-  if (watch.stretch && isOn(facts.stretched)) visit.stretched = true;
+  if (watch.canter && isOn(facts.canter, way)) visit.canter = true;
+  if (watch.stretch && isOn(facts.stretched, way)) visit.stretched = true;
 }
+
+const isOn = ({ near, off }: { near: boolean; off: boolean }, way: "near" | "off" | "none"): boolean =>
+  way === "none" ? near || off : way === "near" ? near : off;
 
 /** With an outing in which it came clean: its place, its person, and whether he cantered or stretched. */
 export function withVisit(shown: Shown, visit: Visit, numbers: JudgeNumbers): Shown {

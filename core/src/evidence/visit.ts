@@ -28,10 +28,10 @@ export interface Visit {
   heavyLoose: readonly string[];
   heavyTight: readonly string[];
   /** Where and with whom it was, and whether he was seen to canter or to stretch, for steps that ask for it. */
-  place?: string;
-  person?: string;
-  canter?: boolean;
-  stretched?: boolean;
+  place?: string | undefined;
+  person?: string | undefined;
+  canter?: boolean | undefined;
+  stretched?: boolean | undefined;
 }
 
 /** Most visits have none of these; one empty list serves them all. */
@@ -60,6 +60,11 @@ export function createVisit(outing: number, day: Day): Visit {
     lightTight: NONE,
     heavyLoose: NONE,
     heavyTight: NONE,
+    // Named from the start: what is added to an object later costs more than the object.
+    place: undefined,
+    person: undefined,
+    canter: undefined,
+    stretched: undefined,
   };
 }
 
