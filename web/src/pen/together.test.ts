@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import { outingPlanSchema, type RailView } from "@still-pine/contract/http";
+import { outingPlanSchema, type OutingPlanBody, type RailView } from "@still-pine/contract/http";
 import { planCheckUp } from "@still-pine/core/checkup";
 import { loosePenStart } from "@still-pine/core/programs";
 import { createGathered, readAbout } from "@still-pine/core/readiness";
@@ -184,6 +184,43 @@ describe("a clock that is two hours out", () => {
   });
 });
 
+/** Begins an outing, and sends ahead what it sets out with. @returns that, as the server takes it */
+async function sendAhead(begun: KeptOuting): Promise<{ kept: InMemory; plan: OutingPlanBody }> {
+  const sent: unknown[] = [];
+  const { kept } = await session(begun);
+  const sender = new Sender({
+    keeper: () => Promise.resolve(kept),
+    holding: new Map(),
+    headers: () => ({}),
+    now: () => Date.parse(START),
+    stamp: (body, { at }) => ({ id: "s1", at, device: "pen", seq: 1, ...body }),
+    device: () => "pen",
+    fetch: (url, { body }) => {
+      if (url.endsWith("/plan")) sent.push(JSON.parse(String(body)));
+      return Promise.resolve(new Response("{}", { status: 200 }));
+    },
+  });
+  await sender.round();
+  return { kept, plan: outingPlanSchema.parse(sent[0]) };
+}
+
+describe("an outing with a shut gate within a ladder that is joined", () => {
+  it("has it at the rail as in the pen, by what the pen sent ahead", async () => {
+    vi.useFakeTimers({ toFake: ["Date"], now: Date.parse(START) });
+    const upTo = [{ step: "tie", rung: "ring-held", gate: "tie" }];
+    const exercises = [
+      { step: "tie", line: { count: 3, worth: "clean" as const }, isNew: false, sticky: null, last: {} },
+    ];
+    const { plan } = await sendAhead({ ...outingFrom(view()), isJoined: false, exercises, upTo });
+    const { pen: rail } = await session(outingFrom(view({ plan })));
+    rail.say({ rung: "10min" });
+    expect(rail.read().advice).toMatchObject({ reason: "past-gate", gate: "tie", rung: "ring-held" });
+    rail.say({ rung: "ring-held" });
+    expect(rail.read().advice).toMatchObject({ verb: "go-on", reason: "start" });
+    vi.useRealTimers();
+  });
+});
+
 describe("a check-up that is joined", () => {
   it("has the same coach at the rail as in the pen, by what the pen sent ahead", async () => {
     vi.useFakeTimers({ toFake: ["Date"], now: Date.parse(START) });
@@ -195,22 +232,7 @@ describe("a check-up that is joined", () => {
     );
     const checkUp = { tests, known, spared: spared.map(({ step }) => step), expected };
     const begun: KeptOuting = { ...outingFrom(view()), isJoined: false, checkUp };
-    const sent: unknown[] = [];
-    const { kept } = await session(begun);
-    const sender = new Sender({
-      keeper: () => Promise.resolve(kept),
-      holding: new Map(),
-      headers: () => ({}),
-      now: () => Date.parse(START),
-      stamp: (body, { at }) => ({ id: "s1", at, device: "pen", seq: 1, ...body }),
-      device: () => "pen",
-      fetch: (url, { body }) => {
-        if (url.endsWith("/plan")) sent.push(JSON.parse(String(body)));
-        return Promise.resolve(new Response("{}", { status: 200 }));
-      },
-    });
-    await sender.round();
-    const plan = outingPlanSchema.parse(sent[0]);
+    const { kept, plan } = await sendAhead(begun);
     expect(plan.checkUp).toEqual(checkUp);
 
     const pen = await PenSession.open("o1", kept);
