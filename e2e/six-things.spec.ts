@@ -96,6 +96,22 @@ test("two people change one horse: the second chooses between the two", async ({
   await other.close();
 });
 
+test("a horse whose quarters go over may come forward off a rope while the gate of first tying is shut", async ({
+  page,
+}) => {
+  await page.goto(`/horses/${await horseId(page, "Rush")}`);
+  const next = page.getByRole("region", { name: "What is next" });
+  await next.getByText(/^and \d+ more that could be begun$/).click();
+  await expect(next.getByRole("listitem").filter({ hasText: "Stands tied" })).toHaveText(
+    "Stands tied (as far as: line through a ring, held, moved side to side; First tying stands before more)",
+  );
+  await next.getByRole("link", { name: "Stands tied" }).click();
+  const stair = page.getByRole("region", { name: "How it grows" });
+  await expect(stair.getByRole("listitem").filter({ hasText: "2 minutes, a person beside" }).first()).toContainText(
+    "First tying stands before it",
+  );
+});
+
 test("a horse's road shows every step and gate; a step shows its reasons, the rule, its asks and what would open it", async ({
   page,
 }) => {

@@ -33,6 +33,7 @@ export function NextList({ view, program }: { view: HorseView; program: Program 
               {work.slice(WORK_SHOWN).map((next) => (
                 <li key={next.step}>
                   <StepLink next={next} view={view} program={program} />
+                  <SaidUpTo next={next} view={view} program={program} />
                 </li>
               ))}
             </ul>
@@ -73,6 +74,12 @@ function StepLink({ next, view, program }: NextProps) {
       {stepName(program, next.step, view.yard.words)}
     </Link>
   );
+}
+
+/** That only its smaller rungs may be worked, where it is so. */
+function SaidUpTo({ next: { step }, view: { next, yard }, program }: NextProps) {
+  const upTo = upToInWords(next.upTo, step, program, yard.words);
+  return upTo && <span className="text-faint"> ({upTo})</span>;
 }
 
 function Next({ next, view, program }: NextProps) {
