@@ -64,6 +64,10 @@ export function rungsUpTo(
   );
 }
 
-/** Whether every side was shown that rung already: then nothing is left to work before the gate is open. */
+/**
+ * Whether every side was shown the rung before the gate already: then nothing is left to work before the gate is open.
+ *
+ * @param from as `rungsUpTo` gives it
+ */
 export const isShownUpTo = (step: Step, from: NonNullable<Exercise["from"]>, upTo: string): boolean =>
-  sidesOf(step).every((side) => rungsUpTo(step, from, upTo)[side] === upTo);
+  sidesOf(step).every((side) => from[side] === upTo);

@@ -40,7 +40,7 @@ export function whatNext(gathered: Gathered, judgements: readonly Judgement[], t
       .map(({ next }) => next),
     checkCold: judgements.flatMap(checkOf).toSorted((a, b) => (a.days ?? 0) - (b.days ?? 0)),
     gate: edge.gate?.gate.id ?? null,
-    upTo: gathered.steps.flatMap((state) => edge.upToOf(state) ?? []),
+    upTo: [...edge.shut].map(([step, { rung, gate }]): UpTo => ({ step, rung, gate: gate.id })),
   };
 }
 
@@ -80,6 +80,8 @@ class Edge {
   /** The gate ahead that takes the fewest steps more, at least one, begun ones counting half; the first of the road where several do. */
   readonly gate: GateState | null;
   private readonly forGate: ReadonlySet<StepState>;
+  /** Gates within the ladders of steps, while they lie ahead and one of the steps they ask for is not steady. */
+  readonly shut: ReadonlyMap<StepId, GatedRung>;
 
   constructor(
     private readonly gathered: Gathered,
@@ -95,6 +97,12 @@ class Edge {
     const nearest = ahead
       .filter(({ missing }) => missing.size > 0)
       .toSorted((a, b) => effortOf(a.missing) - effortOf(b.missing))[0];
+    this.shut = new Map(
+      gathered.steps.flatMap(({ step }) => {
+        const gated = gatedRungOf(program, step);
+        return gated && this.isShut(gated.gate.id) ? [[step.id, gated] as const] : [];
+      }),
+    );
     this.gate = nearest?.gate ?? null;
     this.forGate = nearest?.missing ?? new Set();
   }
@@ -141,14 +149,8 @@ class Edge {
 
   /** Whether the rungs before a gate within its ladder may be begun, by what those rest on. */
   mayStartSmall(state: StepState): boolean {
-    const under = this.shutWithin(state)?.needs.map((step) => this.gathered.byId.get(step));
+    const under = this.shut.get(state.step.id)?.needs.map((step) => this.gathered.byId.get(step));
     return under?.every((one) => one && this.mayRestOn({ ref: { step: one.step.id }, state: one })) ?? false;
-  }
-
-  /** As far as which rung a step may be worked; null where no gate within its ladder is shut. */
-  upToOf(state: StepState): UpTo | null {
-    const gated = this.shutWithin(state);
-    return gated && { step: state.step.id, rung: gated.rung, gate: gated.gate.id };
   }
 
   private mayRestOn(one: NeedState): boolean {
@@ -160,13 +162,11 @@ class Edge {
     );
   }
 
-  /** The gate within its ladder, while it lies ahead and one of the steps it asks for is not steady. */
-  private shutWithin({ step }: StepState): GatedRung | null {
-    const gated = gatedRungOf(this.gathered.program, step);
-    const gate = gated && this.gathered.gates.find((one) => one.gate.id === gated.gate.id);
-    if (!gate) return null;
+  private isShut(id: string): boolean {
+    const gate = this.gathered.gates.find((one) => one.gate.id === id);
+    if (!gate) return false;
     const { behind, met } = judgeGate(gate, this.gathered, this.today);
-    return behind || met ? null : gated;
+    return !behind && !met;
   }
 
   /** Days until the bit has been carried as long as the program wants before it asks anything of him. */
@@ -190,7 +190,7 @@ class Edge {
     if (left > 0) return { step, status, reason: "bit-weeks", days: left };
     if (this.gate && this.forGate.has(state)) return { ...next, reason: "gate", gate: this.gate.gate.id };
     if (this.gathered.program.optional.includes(step)) return { ...next, reason: "beside" };
-    const gated = isSmall ? this.shutWithin(state) : null;
+    const gated = isSmall ? this.shut.get(step) : undefined;
     if (gated) return { ...next, reason: "smaller", gate: gated.gate.id };
     return { ...next, reason: lastAsked === null ? "untried" : "longest" };
   }
