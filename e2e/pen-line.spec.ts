@@ -180,6 +180,7 @@ test("a shut gate within a ladder is said on the card and before the ask, and th
   const today = page.getByRole("region", { name: "Today" });
   const held = "line through a ring, held, moved side to side";
   await expect(today).toContainText(`as far as: ${held}; First tying stands before more`);
+  await expect(today).toContainText(`3 clean on each side, ${held}`);
   await openCard(page, horse, ["tie"]);
   await goIn(page);
   await rung(page).tap();

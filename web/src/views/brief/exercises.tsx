@@ -25,7 +25,9 @@ export function Exercises({ card, brief, gate, naming, onChange }: ExercisesProp
   const { program, words } = naming;
   const add = (step: StepId): void => {
     if (card.exercises.some((one) => one.step === step) || !findStep(program, step)) return;
-    const line = { count: 3, worth: "clean" as const };
+    // What a shut gate keeps from him is no line to reach today.
+    const upTo = brief.upTo.find((one) => one.step === step);
+    const line = { count: 3, worth: "clean" as const, ...(upTo ? { rung: upTo.rung } : {}) };
     const fresh = { step, line, isNew: false, sticky: null, last: {}, isCold: false };
     onChange({ ...card, exercises: [...card.exercises, fresh] });
   };
