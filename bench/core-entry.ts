@@ -5,7 +5,21 @@ export { gather, gatherOn, judgeFolded, judgeGathered } from "@still-pine/core/r
 export { DEFAULT_NUMBERS, loosePenStart, sidesOf } from "@still-pine/core/programs";
 export { chipsOf, CHIP_VALUES } from "@still-pine/core/programs/chips";
 export { advise, foldOuting, LiveOuting } from "@still-pine/core/outing";
-export { FAMILIES, sumTrials, sureAfter, tryFixedShares, tryJudge, workLive } from "@still-pine/core/simulated";
+export {
+  asksForHolds,
+  FAMILIES,
+  keptBy,
+  outingsUntilLost,
+  shapeOf,
+  SidePool,
+  sumTrials,
+  sureAfter,
+  tryFixedShares,
+  tryGate,
+  tryJudge,
+  workLive,
+} from "@still-pine/core/simulated";
+export { barOf } from "@still-pine/core/readiness";
 export { parseRecord } from "@still-pine/contract/record";
 export { planCheckUp } from "@still-pine/core/checkup";
 export { PROGRAMS, SCHOOLS, STAGES } from "@still-pine/core/programs";

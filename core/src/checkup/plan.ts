@@ -65,13 +65,13 @@ export function stagesSoFar({ program, steps }: Gathered): Stage[] {
 
 type WordOf = (id: string) => Status;
 
-function wordsIn({ byId, program, about }: Gathered, today: Day): WordOf {
+function wordsIn({ byId, about }: Gathered, today: Day): WordOf {
   const known = new Map<string, Status>();
   return (id) => {
     let word = known.get(id);
     if (word === undefined) {
       const state = byId.get(id);
-      word = state ? stepStatus(state, program.judge, today, about) : "untried";
+      word = state ? stepStatus(state, today, about) : "untried";
       known.set(id, word);
     }
     return word;
@@ -124,13 +124,20 @@ function testOf({ program, byId }: Gathered, id: string, wordOf: WordOf): Test {
   const step = findStep(program, id);
   if (!state || !step) throw new Error(`no step ${id} in ${program.id}`);
   const held = isHeld(wordOf(id));
-  const isOfGate = state.bar.isGate;
+  const isOfGate = state.bar.kind !== "ordinary";
   return {
     step: id,
-    sides: state.sides.map(({ side, evidence: { weightClean, weightNot } }) => ({
-      side,
-      share: (weightClean + 1) / (weightClean + weightNot + 2),
-    })),
+    sides: state.sides.map(
+      ({
+        side,
+        evidence: {
+          memories: { weightClean, weightNot },
+        },
+      }) => ({
+        side,
+        share: (weightClean + 1) / (weightClean + weightNot + 2),
+      }),
+    ),
     // Minutes and whole outings are tried once.
     twice: step.kind === "moment" && (!held || isOfGate),
     held,

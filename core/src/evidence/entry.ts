@@ -1,5 +1,6 @@
 import type { AskEvent, Day, SeriesEvent } from "../record";
 import { type Worth } from "./classify";
+import type { Weights } from "./memories";
 import { type Shown } from "./shown";
 import { type Visit } from "./visit";
 
@@ -15,14 +16,12 @@ export interface Entry {
 }
 
 /** A side's evidence between two outings as plain data; `SideEvidence.restore` takes it up again. */
-export interface SavedSide {
+export interface SavedSide extends Weights {
   visits: Visit[];
   pending: Entry[];
   colds: { id: string; clean: boolean }[];
   asked: number;
   count: number;
-  weightClean: number;
-  weightNot: number;
   days: number;
   cleanDays: number;
   lastDay: Day | null;

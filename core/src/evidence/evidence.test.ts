@@ -113,20 +113,23 @@ describe("the evidence of a side", () => {
 
   it("weighs asks by those of later outings only: 0.8 for each three", () => {
     const side = evidenceOf(clean(3), clean(3), clean(6));
-    expect(side.weightClean).toBeCloseTo(3 * 0.8 ** 3 + 3 * 0.8 ** 2 + 6, 10);
+    expect(side.memories.weightClean).toBeCloseTo(3 * 0.8 ** 3 + 3 * 0.8 ** 2 + 6, 10);
     expect(side.keptOf(0)).toBeCloseTo(0.8 ** 3, 10);
     expect(side.keptOf(2)).toBe(1);
   });
 
   it("settles at about fourteen effective asks", () => {
     const side = evidenceOf(...Array.from({ length: 150 }, () => clean(1)));
-    expect(side.weightClean).toBeCloseTo(1 / (1 - 0.8 ** (1 / 3)), 2);
+    expect(side.memories.weightClean).toBeCloseTo(1 / (1 - 0.8 ** (1 / 3)), 2);
   });
 
   it("a lucky answer proven in a later outing weighs as if it had counted from the start", () => {
     const late = evidenceOf(clean(3), [ask({ answer: "none" }), ask()], [ask()]);
     const plain = evidenceOf(clean(3), [ask({ answer: "tried" }), ask()], [ask()]);
-    expect([late.weightClean, late.weightNot]).toEqual([plain.weightClean, plain.weightNot]);
+    expect([late.memories.weightClean, late.memories.weightNot]).toEqual([
+      plain.memories.weightClean,
+      plain.memories.weightNot,
+    ]);
     expect([late.days, late.fresh.cleanDays, late.lucky()]).toEqual([3, 3, []]);
   });
 

@@ -14,11 +14,12 @@ export class Freshness {
 
   constructor(private readonly numbers: JudgeNumbers) {}
 
-  showClean(day: Day): void {
+  /** @param isRestored whether its date is set anew: what was missed cold and then came is no cold check */
+  showClean(day: Day, isRestored: boolean): void {
     if (day !== this.lastClean) this.cleanDays += 1;
     this.dueInTime = null;
     if (this.lastClean === null || day > this.lastClean) this.lastClean = day;
-    this.freshen(day);
+    if (isRestored || this.freshened === null) this.freshen(day);
   }
 
   /** A clean ask here or above sets the date, and only the date. */

@@ -1,18 +1,20 @@
-import { TIGHT, type AskEvent, type Day, type Phase, type SeriesEvent } from "../record";
+import { type AskEvent, type Day, type Phase, type SeriesEvent } from "../record";
 import type { JudgeNumbers, Standard, Step } from "../programs";
 import { asksStandardAt, countInSeries, isFirstOfSeriesClean, isTry, worthOfAsk, type Worth } from "./classify";
 import { NOTHING_SHOWN, noteWhole, withAsk, withVisit, type OutingFacts, type Shown, type Watch } from "./shown";
-import { isSureEnough, sureOf } from "./sureness";
 import {
   cornerOf,
   createVisit,
   creepOf,
   firstOfDay,
   isOtherwiseClean,
-  isRelaxedFrom,
+  isRestoring,
+  isUnquiet,
+  unquietFrom,
   noted,
   noteFeel,
   noteHow,
+  noteMood,
   recentFrom,
   usualPhaseOf,
   weightOf,
@@ -20,7 +22,7 @@ import {
   type Visit,
 } from "./visit";
 import { copyOf, countBefore, isSeriesEvent, type Entry, type SavedSide } from "./entry";
-import { Forgetting } from "./forgetting";
+import { Memories } from "./memories";
 import { Freshness } from "./freshness";
 
 const TRIM_FIRST_AT = 72;
@@ -37,8 +39,6 @@ export class SideEvidence {
   asked = 0;
   /** Asks that count, a series at its half, not forgotten. */
   count = 0;
-  weightClean = 0;
-  weightNot = 0;
   days = 0;
   /** The event that last showed it clean. */
   lastCleanEvent: string | null = null;
@@ -56,10 +56,9 @@ export class SideEvidence {
   private open: Visit | null = null;
   private afterMiss = false;
   private pending: Entry[] = [];
-  private sureKnown: number | null = null;
   private carriedKnown: readonly string[] | null = null;
   private trimAt = TRIM_FIRST_AT;
-  private readonly forgetting: Forgetting;
+  readonly memories: Memories;
   readonly fresh: Freshness;
   readonly standard: Standard;
 
@@ -71,7 +70,7 @@ export class SideEvidence {
   ) {
     this.standard = step.standard;
     this.fresh = new Freshness(numbers);
-    this.forgetting = new Forgetting(numbers);
+    this.memories = new Memories(numbers);
   }
 
   /** Whether an outing is open on this side. */
@@ -82,7 +81,7 @@ export class SideEvidence {
   ask(event: AskEvent, outing: number, day: Day, stepWorkedBefore: boolean): void {
     const visit = this.visit(outing, day);
     this.asked += 1;
-    if (event.mood !== undefined && event.mood >= TIGHT) visit.tight = noted(visit.tight, event.id);
+    noteMood(visit, event);
     const worth = this.worthOf(event);
     noteHow(visit, event, worth, this.step);
     const entry: Entry = { event, outing, worth, cold: false, clean: 0, not: 0 };
@@ -92,6 +91,8 @@ export class SideEvidence {
     if (event.answer === "gave") noteFeel(visit, event, 1, this.standard);
     this.noteCold(visit, entry, isClean, stepWorkedBefore);
     this.testLucky(this.standard.phase === null ? undefined : event.phase, isClean);
+    const isFirst = this.isFirstOfDay(visit);
+    if (isFirst) visit.first = isClean;
     visit.counted = true;
     if (isClean && this.afterMiss) {
       entry.worth = "lucky";
@@ -101,7 +102,8 @@ export class SideEvidence {
       entry.not = isClean ? 0 : 1;
       if (isClean) this.shown = withAsk(this.shown, this.watch, event);
       this.noteLast(isClean, 1);
-      this.add(visit, entry);
+      const weight = this.memories.longWeight(isFirst);
+      this.add(visit, entry, isClean ? weight : 0, isClean ? 0 : weight);
     }
     this.afterMiss = event.answer === "none" || event.answer === "against";
   }
@@ -117,7 +119,7 @@ export class SideEvidence {
   series(event: SeriesEvent, outing: number, day: Day, stepWorkedBefore: boolean): void {
     const visit = this.visit(outing, day);
     this.asked += event.count;
-    if (event.mood !== undefined && event.mood >= TIGHT) visit.tight = noted(visit.tight, event.id);
+    noteMood(visit, event);
     noteHow(visit, event, "series", this.step);
     this.standardAsked ??= asksStandardAt(event, this.step);
     const { clean, missed } = countInSeries(event, this.step);
@@ -133,14 +135,23 @@ export class SideEvidence {
     }
     if (clean > 0 || event.first === "gave")
       noteFeel(visit, event, Math.floor(event.count * this.numbers.seriesWeight), this.standard);
+    const isFirst = this.isFirstOfDay(visit);
+    if (isFirst && firstClean !== null) visit.first = firstClean;
     visit.counted = true;
     if (clean > 0) this.shown = withAsk(this.shown, this.watch, event);
     entry.clean = clean * this.numbers.seriesWeight;
     entry.not = missed * this.numbers.seriesWeight;
     this.noteLast(true, clean);
     this.noteLast(false, missed);
-    this.add(visit, entry);
+    const [longClean, longNot] = this.memories.longWeights(clean, missed, isFirst, firstClean);
+    this.add(visit, entry, longClean, longNot);
     this.afterMiss = false;
+  }
+
+  /** Notes a mishap while this side was worked. */
+  upset(id: string, outing: number, day: Day): void {
+    const visit = this.visit(outing, day);
+    visit.upset = noted(visit.upset, id);
   }
 
   /** Ends the outing on this side: what came before it is outweighed by what it added. Some things belong to the whole outing. */
@@ -148,32 +159,22 @@ export class SideEvidence {
     const visit = this.open;
     if (!visit) return;
     noteWhole(visit, this.watch, facts, way);
-    if (visit.tight.length > 0 || facts.shutDown.length > 0) this.eased = false;
+    if (isUnquiet(visit)) this.eased = false;
     else if (facts.eased) this.eased = true;
-    this.weigh(visit);
+    this.memories.weigh(visit);
     if (visit.counted && visit.day !== this.lastDay) {
       this.days += 1;
       this.lastDay = visit.day;
     }
+    if (visit.first !== undefined) this.memories.weighFirst(visit.first);
     if (visit.clean > 0) {
-      this.fresh.showClean(visit.day);
+      this.fresh.showClean(visit.day, isRestoring(visit));
       this.shown = withVisit(this.shown, visit, this.numbers);
     }
     if (!this.keepsAll && this.entries.length > this.trimAt) this.dropWeightless();
     this.open = null;
     this.afterMiss = false;
-    this.sureKnown = null;
     this.carriedKnown = null;
-  }
-
-  /** How sure the record makes us of this side's share of clean asks. */
-  sure(): number {
-    return (this.sureKnown ??= sureOf(this.weightClean, this.weightNot, this.numbers.share));
-  }
-
-  /** Whether `sure()` is at least so much, without working it out where it is plain. */
-  isSureEnough(sure: number): boolean {
-    return isSureEnough(this.weightClean, this.weightNot, this.numbers.share, sure);
   }
 
   /** Misses among the last asks that a hold is judged by. */
@@ -196,13 +197,18 @@ export class SideEvidence {
     return this.entries.slice(countBefore(this.entries, this.recent(count)[0]?.outing ?? 0));
   }
 
-  /** Whether the last two outings were free of tight, over and shut down. */
-  isRelaxed(): boolean {
-    return isRelaxedFrom(this.visits, recentFrom(this.visits, this.numbers.recent));
+  /** How many of the last two outings were not free of tight, over, shut down and mishaps. */
+  unquietOutings(): number {
+    return unquietFrom(this.visits, recentFrom(this.visits, this.numbers.recent));
+  }
+
+  /** The last outing on this side. */
+  get last(): Visit | undefined {
+    return this.visits.at(-1);
   }
 
   /** Ids of what was noted of the last two outings. */
-  ofLate(name: "tight" | "shutDown" | "unsaid" | "spoiled" | "late"): string[] {
+  ofLate(name: "upset" | "tight" | "shutDown" | "unsaid" | "spoiled" | "late"): string[] {
     return this.recent().flatMap((visit) => visit[name]);
   }
 
@@ -232,21 +238,21 @@ export class SideEvidence {
     let at = this.visits.length - 1;
     for (const { event, outing, clean, not } of this.entries.toReversed()) {
       for (; (this.visits[at]?.outing ?? outing) > outing; at -= 1) later += weightOf(this.visits[at]);
-      if (!this.forgetting.shows(later)) break;
+      if (!this.memories.shows(later)) break;
       if (clean + not > 0) ids.push(event.id);
     }
     return ids;
   }
 
-  /** What an outing's asks are still worth now, for showing. */
+  /** What an outing's asks are still worth now among the last ones, for showing. */
   keptOf(outing: number): number {
     let later = 0;
     for (let index = this.visits.length - 1; index >= 0; index -= 1) {
       const visit = this.visits[index];
       if (!visit || visit.outing <= outing) break;
-      later += weightOf(visit);
+      later += visit.clean + visit.not;
     }
-    return this.forgetting.left(later);
+    return this.memories.leftLately(later);
   }
 
   private visit(outing: number, day: Day): Visit {
@@ -258,9 +264,16 @@ export class SideEvidence {
     return visit;
   }
 
-  private add(visit: Visit, entry: Entry): void {
+  /** Whether the next ask that counts is the first of its day on this side. */
+  private isFirstOfDay(visit: Visit): boolean {
+    return !visit.counted && visit.day !== this.lastDay;
+  }
+
+  private add(visit: Visit, entry: Entry, longClean: number, longNot: number): void {
     visit.clean += entry.clean;
     visit.not += entry.not;
+    visit.longClean += longClean;
+    visit.longNot += longNot;
     if (entry.clean > 0) this.lastCleanEvent = entry.event.id;
     this.count += entry.clean + entry.not;
   }
@@ -269,7 +282,7 @@ export class SideEvidence {
   private dropWeightless(): void {
     let later = 0;
     let index = this.visits.length - 1;
-    for (; index > 0 && this.forgetting.shows(later); index -= 1) later += weightOf(this.visits[index]);
+    for (; index > 0 && this.memories.shows(later); index -= 1) later += weightOf(this.visits[index]);
     const from = Math.min(index, this.looksBackTo());
     this.entries.splice(0, countBefore(this.entries, this.visits[from]?.outing ?? 0));
     this.visits.splice(0, from);
@@ -287,6 +300,7 @@ export class SideEvidence {
   private noteCold(visit: Visit, entry: Entry, clean: boolean, stepWorkedBefore: boolean): void {
     if (visit.counted || !stepWorkedBefore) return;
     entry.cold = true;
+    visit.cold = clean;
     if (this.colds.length >= this.numbers.colds) this.colds.shift();
     this.colds.push({ id: entry.event.id, clean });
   }
@@ -315,13 +329,16 @@ export class SideEvidence {
     const visit = this.visits[index];
     if (!visit) return;
     visit.clean += 1;
+    // A good answer right after a miss is never the first of a day.
+    visit.longClean += this.memories.longWeight(false);
     this.lastCleanEvent ??= entry.event.id;
     if (visit === this.open) return;
     if (visit.clean === 1) {
       this.shown = withVisit(this.shown, visit, this.numbers);
-      if (!isOtherwiseClean(this.visits, index)) this.fresh.showClean(visit.day);
+      if (!isOtherwiseClean(this.visits, index)) this.fresh.showClean(visit.day, isRestoring(visit));
     }
-    this.weighFrom(index);
+    // It has been weighed, and so have those after it.
+    this.memories.weighAgain(this.visits.slice(index).filter((one) => one !== this.open));
   }
 
   private noteLast(clean: boolean, times: number): void {
@@ -329,23 +346,6 @@ export class SideEvidence {
     const { holdDays } = this.numbers;
     for (let n = Math.min(times, holdDays); n > 0; n -= 1)
       if (this.lastOnes.push(clean) > holdDays) this.lastOnes.shift();
-  }
-
-  /** Adds a visit to the weights: what came before it is outweighed by what it added. */
-  private weigh(visit: Visit): void {
-    visit.cleanBefore = this.weightClean;
-    visit.notBefore = this.weightNot;
-    const keep = this.forgetting.left(visit.clean + visit.not);
-    this.weightClean = this.weightClean * keep + visit.clean;
-    this.weightNot = this.weightNot * keep + visit.not;
-  }
-
-  /** Weighs the closed visits from one on again, after a late proof has reopened it. */
-  private weighFrom(first: number): void {
-    const visits = this.visits.slice(first).filter((visit) => visit !== this.open);
-    this.weightClean = visits[0]?.cleanBefore ?? this.weightClean;
-    this.weightNot = visits[0]?.notBefore ?? this.weightNot;
-    for (const visit of visits) this.weigh(visit);
   }
 
   /**
@@ -370,8 +370,7 @@ export class SideEvidence {
       colds: [...this.colds],
       asked: this.asked,
       count: this.count,
-      weightClean: this.weightClean,
-      weightNot: this.weightNot,
+      ...this.memories.save(),
       days: this.days,
       cleanDays: this.fresh.cleanDays,
       lastDay: this.lastDay,
@@ -391,7 +390,7 @@ export class SideEvidence {
   static restore(step: Step, numbers: JudgeNumbers, watch: Watch, saved: SavedSide, isShared = false): SideEvidence {
     const side = new SideEvidence(step, numbers, watch);
     const { visits, colds, cleanDays, lastClean, freshened, ...others } = isShared ? saved : copyOf(saved);
-    Object.assign(side, others);
+    Object.assign(side, side.memories.takeFrom(others));
     Object.assign(side.fresh, { cleanDays, lastClean, freshened });
     side.visits.push(...visits);
     side.colds.push(...colds);

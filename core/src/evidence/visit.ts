@@ -1,5 +1,5 @@
 import type { JudgeNumbers, Standard, Step } from "../programs";
-import { TIGHT, type AskEvent, type Day, type Phase, type SeriesEvent } from "../record";
+import { OVER, TIGHT, type AskEvent, type Day, type Phase, type SeriesEvent } from "../record";
 import { isLate, isSpoiled, isUnsaid } from "./classify";
 
 /** What one outing showed of one side: its weights, what was tight in it, and where its answers lie on the feel square. */
@@ -11,6 +11,16 @@ export interface Visit {
   notBefore: number;
   clean: number;
   not: number;
+  /** The same by the long record, in which a day's first ask weighs more than its later ones. */
+  longCleanBefore: number;
+  longNotBefore: number;
+  longClean: number;
+  longNot: number;
+  /** Whether its cold ask came clean, and the day's first one; undefined where it had none. */
+  cold: boolean | undefined;
+  first: boolean | undefined;
+  /** Where he was over, and mishaps while it was worked. */
+  upset: readonly string[];
   /** Anything that counts; a visit of neutral and practice asks alone does not move the window of rule 4. */
   counted: boolean;
   tight: readonly string[];
@@ -48,6 +58,13 @@ export function createVisit(outing: number, day: Day): Visit {
     notBefore: 0,
     clean: 0,
     not: 0,
+    longCleanBefore: 0,
+    longNotBefore: 0,
+    longClean: 0,
+    longNot: 0,
+    cold: undefined,
+    first: undefined,
+    upset: NONE,
     counted: false,
     tight: NONE,
     shutDown: NONE,
@@ -93,6 +110,16 @@ export function noteFeel(
   const corner = mood >= TIGHT ? (isHeavy ? "heavyTight" : "lightTight") : mood <= quiet ? "heavyLoose" : null;
   if (corner) for (let n = 0; n < times; n += 1) visit[corner] = noted(visit[corner], id);
 }
+
+/** Notes a tight answer, and one in which he was over. */
+export function noteMood(visit: Visit, { id, mood }: AskEvent | SeriesEvent): void {
+  if (mood === undefined || mood < TIGHT) return;
+  visit.tight = noted(visit.tight, id);
+  if (mood >= OVER) visit.upset = noted(visit.upset, id);
+}
+
+/** Whether a clean outing sets the date anew from which a side grows rusty: not one in which he missed his cold ask. */
+export const isRestoring = ({ cold }: Visit): boolean => cold !== false;
 
 /** Notes what says no rung, what was given and spoiled, and what came late. */
 export function noteHow(
@@ -147,7 +174,8 @@ function meanPhaseOf({ gavePhases }: Visit): number | null {
   return count === 0 ? null : sum / count;
 }
 
-export const weightOf = (visit: Visit | undefined): number => (visit ? visit.clean + visit.not : 0);
+/** What an outing weighs in the long record. */
+export const weightOf = (visit: Visit | undefined): number => (visit ? visit.longClean + visit.longNot : 0);
 
 /** Where the last visits begin: at the last but so many that count. */
 export function recentFrom(visits: readonly Visit[], count: number): number {
@@ -160,13 +188,18 @@ export function recentFrom(visits: readonly Visit[], count: number): number {
   return from;
 }
 
-/** Whether these visits, from one on, were free of tight, over and shut down. */
-export function isRelaxedFrom(visits: readonly Visit[], from: number): boolean {
+/** Whether anything tight, over or shut down was seen in an outing, or a mishap. */
+export const isUnquiet = ({ tight, shutDown, upset }: Visit): boolean =>
+  tight.length + shutDown.length + upset.length > 0;
+
+/** How many of these visits, from one on, were not free of those. */
+export function unquietFrom(visits: readonly Visit[], from: number): number {
+  let count = 0;
   for (let index = from; index < visits.length; index += 1) {
     const visit = visits[index];
-    if (visit && visit.tight.length + visit.shutDown.length > 0) return false;
+    if (visit && isUnquiet(visit)) count += 1;
   }
-  return true;
+  return count;
 }
 
 /** By how much the mean phase rose over the last outings, where it rose in each of them; else null. */

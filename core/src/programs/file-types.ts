@@ -5,6 +5,7 @@ import type {
   Elsewhere,
   Ends,
   Gate,
+  GateKind,
   GateRole,
   JudgeNumbers,
   NeedRef,
@@ -50,7 +51,9 @@ export interface StepFile {
   marks?: StepMark[];
 }
 
-export interface GateFile extends Omit<Gate, "needs" | "ridden" | "roles"> {
+export interface GateFile extends Omit<Gate, "needs" | "ridden" | "roles" | "kind"> {
+  /** Where nothing is said: the strictest. */
+  kind?: GateKind;
   roles?: readonly GateRole[];
   steps: readonly NeedFile[];
   ridden?: NeedFile[];

@@ -16,6 +16,7 @@ import type {
   CoachSettings,
   Dose,
   Gate,
+  GateKind,
   GateRole,
   JudgeNumbers,
   Ladder,
@@ -32,13 +33,24 @@ export const DEFAULT_NUMBERS: JudgeNumbers = {
   share: 0.75,
   sure: 0.8,
   gateSure: 0.9,
+  handlingSure: 0.85,
+  latelySure: 0.8,
+  lostUnder: 0.3,
   forgetBy: 0.8,
   forgetPer: 3,
+  longPer: 6,
+  laterAsks: 0.5,
   seriesWeight: 0.5,
   holdDays: 3,
+  holdMisses: 2,
   days: 2,
+  handlingDays: 2,
   gateDays: 3,
+  riderDays: 4,
   colds: 2,
+  firstBy: 0.92,
+  firstSure: 0.7,
+  firstLost: 0.2,
   recent: 2,
   places: 2,
   people: 2,
@@ -102,6 +114,8 @@ export function buildProgram(file: ProgramFile, catalogue: Catalogue = catalogue
   const rolesOf = ({ id, roles = [] }: GateFile): GateRole[] => [
     ...new Set([...(catalogue.gates.find((gate) => gate.id === id)?.roles ?? []), ...roles]),
   ];
+  const kindOf = ({ id, kind }: GateFile): GateKind =>
+    catalogue.gates.find((gate) => gate.id === id)?.kind ?? kind ?? "rider";
   const readOnRoad = ({ step, needs }: OnTheRoad): Step => {
     const known = asCatalogued.byFile.get(step);
     const ofStage = stageNeeds[step.stage] ?? [];
@@ -124,6 +138,7 @@ export function buildProgram(file: ProgramFile, catalogue: Catalogue = catalogue
     steps: steps.map((one) => goneAbout(readOnRoad(one), ways, file, marked)),
     gates: gates.map(({ steps: needs, ridden, riddenBefore, ...gate }): Gate => ({
       ...gate,
+      kind: kindOf({ ...gate, steps: needs }),
       roles: rolesOf({ ...gate, steps: needs }),
       needs: read(needs),
       ...(ridden ? { ridden: { before: riddenBefore ?? [], needs: read(ridden) } } : {}),

@@ -254,14 +254,21 @@ function ownRides(program: Program, guard: Program): ProgramProblem[] {
 const HIGHER: readonly (keyof JudgeNumbers)[] = [
   "share",
   "gateSure",
+  "handlingSure",
+  "latelySure",
+  "lostUnder",
+  "firstSure",
+  "firstLost",
   "gateDays",
+  "handlingDays",
+  "riderDays",
   "holdDays",
   "colds",
   "recent",
   "places",
   "people",
 ];
-const LOWER: readonly (keyof JudgeNumbers)[] = ["gateFresh", "seriesWeight"];
+const LOWER: readonly (keyof JudgeNumbers)[] = ["gateFresh", "seriesWeight", "laterAsks", "holdMisses"];
 
 function laxNumbers({ judge }: Program, guard: Program): ProgramProblem[] {
   const lax = (names: readonly (keyof JudgeNumbers)[], isLax: (own: number, norm: number) => boolean, word: string) =>

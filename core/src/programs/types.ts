@@ -205,11 +205,17 @@ export interface SchoolTexts {
   weeks: readonly { weeks: string; what: string }[];
 }
 
+/** What somebody does behind a gate, the least dangerous first: handles him, ties or holds or harnesses him with force, sits on him. */
+export const GATE_KINDS = ["handling", "force", "rider"] as const;
+export type GateKind = (typeof GATE_KINDS)[number];
+
 /** A moment where someone can get hurt or a body harmed. */
 export interface Gate {
   id: string;
   name: string;
   british?: string;
+  /** How strict the judge is with its steps. */
+  kind: GateKind;
   roles: readonly GateRole[];
   /** The steps it stands before; it is behind the horse once they are steady. */
   before: readonly string[];
@@ -224,22 +230,40 @@ export interface Gate {
 export interface JudgeNumbers {
   /** Rule 1: the share of asks that must come clean. */
   share: number;
-  /** Rule 1: how sure the record must make us of that share. Five clean asks in a row are needed for 0.80: 1 − 0.75⁶ = 0.822. */
+  /** Rule 1: how sure the long record must make us of that share. Weights that sum to five are just enough for 0.80: 1 − 0.75⁶ = 0.822. */
   sure: number;
-  /** Rule 1 for the steps of a gate. Eight clean in a row are needed for 0.90: 1 − 0.75⁹ = 0.925. */
+  /** Rule 1 for the steps of a gate of force or of a rider, and for those of a handling gate. */
   gateSure: number;
-  /** Rule 1: an ask's weight falls to `forgetBy` for each `forgetPer` later asks in later outings. */
+  handlingSure: number;
+  /** Rule 1: how sure the last asks alone must make us when the word is earned. */
+  latelySure: number;
+  /** Rule 1: under so much of what the last asks say the word is lost. */
+  lostUnder: number;
+  /** Rule 1: an ask's weight falls to `forgetBy` for each `forgetPer` of later weight in later outings; in the long record for each `longPer`. */
   forgetBy: number;
   forgetPer: number;
+  longPer: number;
+  /** Rule 1: in the long record a day's first ask of a side weighs 1, and each later one so much: asks of one day hang together. */
+  laterAsks: number;
   /** Rule 1: what one ask of a remembered series counts. */
   seriesWeight: number;
-  /** Rule 1 for holds and outing steps: clean on so many days, and no miss in the last so many. */
+  /** Rule 1 for holds and outing steps: clean on so many days, and no miss in the last so many; lost by so many misses among those. */
   holdDays: number;
-  /** Rule 3: different days a side must have been asked on; those of a gate's steps. */
+  holdMisses: number;
+  /** Rule 3: different days a side must have been asked on; those of the steps of a handling gate, of a gate of force, of a rider's. */
   days: number;
+  handlingDays: number;
   gateDays: number;
-  /** Rule 3: so many of the last cold asks must be clean. */
+  riderDays: number;
+  /** Rule 3: so many of the last cold asks must be clean; missed in all of them, and the word is lost. */
   colds: number;
+  /**
+   * Rule 3 for the steps of a rider's gate: the first asks of the days alone, their weight falling to `firstBy` with each day. How sure they
+   * must make us when the word is earned, and under what it is lost.
+   */
+  firstBy: number;
+  firstSure: number;
+  firstLost: number;
   /** Rules 4 and 5: how many outings back they look. */
   recent: number;
   /** Rule 6: so many places and people, where they are asked for. */

@@ -15,7 +15,10 @@ const flexUnder = steadyOutings(first, steadyIds(first, "under", "flex"));
 describe("what new entries changed", () => {
   it("is said for each side and for the step, up or down, and nothing else", () => {
     const before = judged([...flexUnder, [0, "flex near 1g1x4; flex off 1g1x4"]], 0);
-    const after = judged([...flexUnder, [0, "flex near 1g1x4; flex off 1g1x4"], [1, "flex near 1g1; flex off 1t1"]], 1);
+    const after = judged(
+      [...flexUnder, [0, "flex near 1g1x4; flex off 1g1x4"], [1, "flex near 1g1x4; flex off 1t1"]],
+      1,
+    );
     expect(describeChanges(before, after, loosePenStart)).toEqual([
       {
         step: "flex",
@@ -75,7 +78,7 @@ describe("the asks behind a verdict", () => {
     );
     expect(explainStep(long, gather(long, first, "flex"), "flex")).toHaveLength(600);
     const evidence = gather(long, first).steps.find((one) => one.step.id === "flex")?.sides[0]?.evidence;
-    expect(evidence?.entries.length).toBeLessThan(400);
+    expect(evidence?.entries.length).toBeLessThan(600);
     const share = judgeRecord(
       shortRecord(Array.from({ length: 60 }, (_, day): ShortOuting => [day, "flex near 1g1x10"])),
       first,
@@ -83,8 +86,8 @@ describe("the asks behind a verdict", () => {
     )
       .find((one) => one.step === "flex")
       ?.findings.find((one) => one.code === "clean-share");
-    // 0.8^(k/3) ≥ 0.05 while k ≤ 40.2: the last five outings of ten.
-    expect(share?.evidence).toHaveLength(50);
+    // 0.8^(k/6) ≥ 0.05 while k ≤ 80.5, and an outing of ten weighs 5.5: the last fifteen.
+    expect(share?.evidence).toHaveLength(150);
   });
 
   it("of an unknown step are none", () => {

@@ -4,7 +4,8 @@ import { addDays, foldRecord, type EventBody, type FoldedRecord, type HorseRecor
 import { writeBrief } from "../planning";
 import { aboutOf, adjustedProgram, chosenProgram } from "./about";
 import { broughtUp, shortRecord, type ShortOuting } from "./cases/notation";
-import { gather, gatherOn, restoreGathered, saveGathered, type Gathered } from "./gather";
+import { gather, gatherOn, type Gathered } from "./gather";
+import { restoreGathered, saveGathered } from "./saved";
 import { bringUp, currentJudges, foldHorse, judgeFold } from "./horse-fold";
 import { judgeGathered } from "./judge";
 import { describeMove, gatherAfterMove, heldBy } from "./moving";
@@ -45,7 +46,10 @@ describe("an ask of a step that became two", () => {
   });
 
   it("is a miss of both where it was one", () => {
-    const record = recordOf([[0, `${GONE} 1n1 1n1 2n2`]]);
+    const record = recordOf([
+      [0, `${GONE} 1n1 1n1 2n2`],
+      [1, `${GONE} 1n1`],
+    ]);
     expect(words(record, first, [GONE])).toEqual(["slipped"]);
     expect(words(record, second, HEIRS)).toEqual(["slipped", "slipped"]);
   });
@@ -100,7 +104,13 @@ describe("what was said of a step that became two", () => {
     expect(words(adjusted, first, [GONE])).toEqual(words(adjusted, second, HEIRS).slice(0, 1));
     const program = adjustedProgram(second, aboutOf(foldRecord(adjusted)));
     expect(HEIRS.map((id) => program.steps.find((step) => step.id === id)?.standard.phase)).toEqual([0, 0]);
-    const allowed = recordOf([[0, `${GONE} 1n1x3`]], [{ type: "override", step: GONE, reason: "he knows it" }]);
+    const allowed = recordOf(
+      [
+        [0, `${GONE} 1n1x3`],
+        [1, `${GONE} 1n1x3`],
+      ],
+      [{ type: "override", step: GONE, reason: "he knows it" }],
+    );
     for (const heir of HEIRS)
       expect(
         judged(allowed, second)

@@ -3,7 +3,7 @@ import { everythingUnder, loosePenStart, SHIPPED } from "../programs";
 import { foldRecord, type HorseRecord } from "../record";
 import { broughtUp, eveningOf, shortRecord, type ShortAbout, type ShortOuting } from "./cases/notation";
 import { bringUp, foldHorse, gather, judgeFold, judgeRecord, readAbout } from ".";
-import { saveGathered, restoreGathered } from "./gather";
+import { saveGathered, restoreGathered } from "./saved";
 
 const BACK = "halter";
 
@@ -49,8 +49,8 @@ describe("asks of a time in which nobody could say their rung", () => {
     expect(first).toMatchObject({
       step: "share-space",
       rung: "1m-30s",
-      asks: 12,
-      from: "2026-01-01",
+      asks: 20,
+      from: "2025-12-31",
       to: "2026-01-03",
     });
     const said = standingOf(recordOf([{ day: 0, type: "in-full", step: "share-space" }]));

@@ -18,7 +18,7 @@ export function judgeGate(
   today: Day,
 ): GateJudgement {
   const statusOf = (way: readonly NeedState[]): Status => {
-    const words = way.map((one) => stepStatus(one.state, program.judge, today, about));
+    const words = way.map((one) => stepStatus(one.state, today, about));
     return STATUSES.find((word) => words.includes(word)) ?? "untried";
   };
   const needs = [...state.needs, ...state.ridden].map((need) => {

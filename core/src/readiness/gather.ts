@@ -17,109 +17,25 @@ import {
   isFormerUnsaid,
   isOfFormerShape,
   NOTHING_SAID,
-  SideEvidence,
   sideOfAsk,
   type OutingFacts,
-  type SavedSide,
 } from "../evidence";
-import { aboutOf, isCarried, type HorseAbout } from "./about";
+import { aboutOf, isCarried } from "./about";
 import { formerReading, layFormerBeside } from "./former";
-import { meetsElsewhere } from "./rules";
+import { holdsOnItsOwn, meetsElsewhere } from "./rules";
 import {
   createGathered,
   hasGateAhead,
+  isSameSide,
   SIDE_BITS,
   type Gathered,
   type SideState,
   type Since,
   type StepState,
 } from "./states";
-import { areNeedsMet, stands } from "./status";
-import type { FormerAsks } from "./types";
+import { areNeedsMet } from "./status";
 
 export type { Gathered } from "./states";
-
-/** A step's evidence as plain data; steps never asked are left out. */
-interface SavedStep {
-  workedIn: Since | null;
-  formerAsks: FormerAsks | null;
-  outings: number[];
-  offers: { id: string; outing: number }[];
-  sides: { steadySince: Since | null; readySince: Since | null; checkedOn: Day | null; evidence: SavedSide }[];
-}
-
-/** Counted up when the judge keeps something else of the past: what was saved before is gathered anew. */
-export const GATHER_VERSION = 8;
-
-/** What `gather` knew after some outings, as plain data, to go on from. */
-export interface SavedGathered {
-  outings: number;
-  /** By step; a step as far as one rung is `STEP@RUNG`. */
-  steps: Record<string, SavedStep>;
-  /** The same by the former reading, where there is anything of it. */
-  former: SavedGathered | null;
-}
-
-/** Names of all that is judged: steps, and steps as far as one rung. */
-const named = (gathered: Gathered): [string, StepState][] =>
-  gathered.steps.flatMap((state): [string, StepState][] => [
-    [state.step.id, state],
-    ...state.variants.map((one): [string, StepState] => [`${one.step.id}@${one.rung}`, one]),
-  ]);
-
-/** What was gathered as plain data: enough to judge and to go on from, without the asks that show as evidence. */
-export function saveGathered(gathered: Gathered): SavedGathered {
-  const worked = named(gathered).filter(
-    ([, { workedIn, outings, sides }]) =>
-      workedIn !== null || outings.length > 0 || sides.some((side) => side.evidence.fresh.freshened),
-  );
-  return {
-    outings: gathered.outings,
-    former: gathered.former && saveGathered(gathered.former),
-    steps: Object.fromEntries(
-      worked.map(([name, { workedIn, formerAsks, outings, offers, sides }]) => [
-        name,
-        {
-          workedIn,
-          formerAsks,
-          outings: [...outings],
-          offers: [...offers],
-          sides: sides.map(({ steadySince, readySince, checkedOn, evidence }) => ({
-            steadySince,
-            readySince,
-            checkedOn,
-            evidence: evidence.save(),
-          })),
-        },
-      ]),
-    ),
-  };
-}
-
-/** Takes up again what was saved under the same program and the same standards. */
-export function restoreGathered(program: Program, about: HorseAbout, saved: SavedGathered): Gathered {
-  const gathered = createGathered(program, about);
-  for (const [name, state] of named(gathered)) {
-    const known = saved.steps[name];
-    if (!known) continue;
-    state.workedIn = known.workedIn;
-    state.formerAsks = known.formerAsks;
-    state.mayTurn = known.workedIn !== null;
-    state.outings = [...known.outings];
-    state.offers = [...known.offers];
-    state.sides.forEach((side, index) => {
-      const own = known.sides[index];
-      if (!own) return;
-      side.steadySince = own.steadySince;
-      side.readySince = own.readySince;
-      side.checkedOn = own.checkedOn;
-      side.evidence = SideEvidence.restore(state.step, program.judge, state.watch, own.evidence);
-    });
-  }
-  gathered.outings = saved.outings;
-  if (saved.former) layFormerBeside(gathered, restoreGathered(formerReading(program), about, saved.former));
-  return gathered;
-}
 
 /** Goes on through later outings, in place; every one of them must have begun after those already seen. */
 export function gatherOn(gathered: Gathered, outings: readonly FoldedOuting[]): Gathered {
@@ -270,6 +186,11 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): Tak
         if (event.frame === "stretches" && inHand !== null)
           stretched.push({ step: inHand, way: event.direction ?? asked?.side ?? way });
         break;
+      case "mishap":
+        if (inHand !== null)
+          for (const state of statesOf(gathered, inHand))
+            for (const one of [state, ...state.variants]) takeMishap(one, event.id, asked?.side ?? way, since, touched);
+        break;
       case "check-up":
         isCheckUp = true;
         break;
@@ -288,7 +209,7 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): Tak
     noteOuting(worked, since.outing, gathered.program);
     for (const side of worked.sides) {
       if (!side.evidence.isOpen) continue;
-      if (closeSide(side, facts)) worked.cleanOn |= SIDE_BITS[side.side];
+      if (closeSide(worked, side, facts, gathered.program.judge)) worked.cleanOn |= SIDE_BITS[side.side];
       const visit = side.evidence.visits.at(-1);
       if (visit && visit.not > 0) side.checkedOn = null;
       else if (isCheckUp && visit && visit.clean > 0) side.checkedOn = since.day;
@@ -308,6 +229,19 @@ function takeAsk(state: StepState, event: AskEvent | SeriesEvent, { outing, day 
   else side.evidence.series(event, outing, day, workedBefore);
 }
 
+/** Notes a mishap with the step that was worked: on the side in hand, or on all of them where that is not known. */
+function takeMishap(
+  state: StepState,
+  id: string,
+  way: Side | undefined,
+  { outing, day }: Since,
+  touched: StepState[],
+): void {
+  if (!touched.includes(state)) touched.push(state);
+  for (const { side, evidence } of state.sides)
+    if (way === undefined || isSameSide(side, way)) evidence.upset(id, outing, day);
+}
+
 function noteFormer(state: StepState, event: AskEvent | SeriesEvent, day: Day): void {
   const { asks = 0, from = day } = state.formerAsks ?? {};
   const count = isAsk(event) ? 1 : event.count;
@@ -324,16 +258,17 @@ function noteOuting(state: StepState, outing: number, { judge }: Program): StepS
   return state;
 }
 
-/** Ends an outing on a side. @returns whether it was shown clean in it */
-function closeSide(side: SideState, facts: OutingFacts): boolean {
+/** Ends an outing on a side. @returns whether it was shown clean in it, and not missed cold */
+function closeSide(state: StepState, side: SideState, facts: OutingFacts, numbers: JudgeNumbers): boolean {
   const isWay = side.side === "near" || side.side === "off";
   side.evidence.close(facts, isWay ? (side.side as "near" | "off") : "none");
+  side.holds = holdsOnItsOwn(state, side.evidence, numbers, side.holds);
   const { known } = side;
-  known.stands = null;
   known.rules = null;
   known.answers = null;
   known.least = null;
-  return (side.evidence.visits.at(-1)?.clean ?? 0) > 0;
+  const { last } = side.evidence;
+  return last !== undefined && last.clean > 0 && last.cold !== false;
 }
 
 /** A clean ask freshens all its step rests on: the same side where both have sides, a leg that of its side, else all of it. */
@@ -348,12 +283,11 @@ function freshenUnder({ inOrder }: Gathered, day: Day): void {
   }
 }
 
-/** Whether a side that was never steady meets all that it has to meet by itself. */
-const standsAtLast = (state: StepState, side: SideState, numbers: JudgeNumbers): boolean =>
-  side.steadySince === null && side.evidence.asked > 0 && stands(state, side, numbers);
+/** Whether a side that was never steady has by itself all that it has to have. */
+const standsAtLast = (side: SideState): boolean => side.steadySince === null && side.holds;
 
-function anyStandsAtLast(state: StepState, numbers: JudgeNumbers): boolean {
-  for (const side of state.sides) if (standsAtLast(state, side, numbers)) return true;
+function anyStandsAtLast(state: StepState): boolean {
+  for (const side of state.sides) if (standsAtLast(side)) return true;
   return false;
 }
 
@@ -363,13 +297,13 @@ function settle(gathered: Gathered, since: Since): void {
   for (const state of gathered.inOrder) {
     if (!state.mayTurn) continue;
     // Until it is worked again nothing of its own changes; what it rests on may.
-    state.mayTurn = anyStandsAtLast(state, program.judge);
+    state.mayTurn = anyStandsAtLast(state);
     if (!state.mayTurn) continue;
     const mayBe = isCarried(about, state.step.id) || areNeedsMet(state, program.judge, since.day, about);
     if (!mayBe) continue;
     const isGateAhead = hasGateAhead(state, about);
     for (const side of state.sides) {
-      if (!standsAtLast(state, side, program.judge) || side.evidence.fresh.isCheckDue(since.day, isGateAhead)) continue;
+      if (!standsAtLast(side) || side.evidence.fresh.isCheckDue(since.day, isGateAhead)) continue;
       const elsewhere = meetsElsewhere(state, side.evidence, program.judge);
       if (elsewhere !== "no") side.readySince ??= since;
       if (elsewhere !== "yes") continue;

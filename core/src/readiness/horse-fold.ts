@@ -8,7 +8,8 @@ import {
   type OutingId,
 } from "../record";
 import { adjustedProgram, chosenProgram, readAbout, type HorseAbout } from "./about";
-import { GATHER_VERSION, gatherOn, restoreGathered, saveGathered, type Gathered, type SavedGathered } from "./gather";
+import { gatherOn, type Gathered } from "./gather";
+import { GATHER_VERSION, restoreGathered, saveGathered, type SavedGathered } from "./saved";
 import { judgeGates } from "./gates";
 import { judgeGathered } from "./judge";
 import { whatNext } from "./next";

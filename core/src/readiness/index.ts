@@ -15,15 +15,8 @@ export {
   type Said,
 } from "./about";
 export { judgeFolded, judgeGathered, judgeRecord, judgeState } from "./judge";
-export {
-  gather,
-  GATHER_VERSION,
-  gatherOn,
-  restoreGathered,
-  saveGathered,
-  type Gathered,
-  type SavedGathered,
-} from "./gather";
+export { gather, gatherOn, type Gathered } from "./gather";
+export { GATHER_VERSION, restoreGathered, saveGathered, type SavedGathered } from "./saved";
 export {
   bringUp,
   currentJudges,
@@ -37,7 +30,9 @@ export {
   type OutingKey,
   type Standing,
 } from "./horse-fold";
+export { barOf, type Bar } from "./bar";
 export { createGathered } from "./states";
+export { holdsOnItsOwn } from "./rules";
 export { judgeGates } from "./gates";
 export { stepStatus, wordsOf } from "./status";
 export { explainStep, type CountedAsk } from "./explain";

@@ -12,6 +12,7 @@ import {
 } from "./cases/notation";
 import firstSteps from "./cases/verdicts.json" with { type: "json" };
 import said from "./cases/said.json" with { type: "json" };
+import memories from "./cases/two-memories.json" with { type: "json" };
 import wholeRoad from "./cases/whole-road.json" with { type: "json" };
 
 interface Expected {
@@ -80,7 +81,7 @@ const check =
   };
 
 describe("the expected verdicts", () => {
-  const cases = [...firstSteps, ...wholeRoad, ...said];
+  const cases = [...firstSteps, ...wholeRoad, ...said, ...memories];
 
   it("are at least two hundred and fifty, each with its reason", () => {
     expect(cases.length).toBeGreaterThanOrEqual(250);
@@ -139,6 +140,13 @@ describe("the first ten steps, as their first version judges them", () => {
 
 describe("the whole road", () => {
   it.each(wholeRoad as unknown as Case[])("$id: $why", (one) => {
+    expect.hasAssertions();
+    check(loosePenStart, broughtUp)(one);
+  });
+});
+
+describe("a word with two memories", () => {
+  it.each(memories as unknown as Case[])("$id: $why", (one) => {
     expect.hasAssertions();
     check(loosePenStart, broughtUp)(one);
   });

@@ -3,9 +3,9 @@ import { saidOf, type JudgeNumbers, type Program } from "../programs";
 import { idsOfGiven, type SideEvidence } from "../evidence";
 import { aboutOf, adjustedProgram, holdsOn, type HorseAbout } from "./about";
 import { gather } from "./gather";
-import { elsewhereOf, freshFinding, round, sideFindings } from "./rules";
+import { elsewhereOf, freshFinding, round, sideFindings, wobbleOf } from "./rules";
 import { hasGateAhead, type Gathered, type NeedState, type SideState, type StepState } from "./states";
-import { isNeedMet, missingOf, sideStatus, stands, stepStatus } from "./status";
+import { isNeedMet, missingOf, sideStatus, stepStatus } from "./status";
 import { Opener } from "./to-open";
 import { openInWords } from "./words";
 import { STATUSES, type Finding, type Judgement, type SideJudgement } from "./types";
@@ -75,16 +75,20 @@ class Judge {
   }
 
   private statusOf(state: StepState, alone = false): Judgement["status"] {
-    return stepStatus(state, this.numbers, this.today, this.about, alone);
+    return stepStatus(state, this.today, this.about, alone);
   }
 
   private side(state: StepState, side: SideState): SideJudgement {
     const { evidence } = side;
+    const { memories } = evidence;
     return {
-      status: sideStatus(state, side, this.numbers, this.today, this.about),
-      weightClean: round(evidence.weightClean),
-      weightNot: round(evidence.weightNot),
-      sure: round(evidence.sure()),
+      status: sideStatus(state, side, this.today, this.about),
+      weightClean: round(memories.weightClean),
+      weightNot: round(memories.weightNot),
+      longClean: round(memories.longClean),
+      longNot: round(memories.longNot),
+      sure: round(memories.sure("long")),
+      lately: round(memories.sure("lately")),
       days: evidence.days,
       lastClean: evidence.fresh.lastClean,
       outings: evidence.outings,
@@ -99,7 +103,7 @@ class Judge {
     const { numbers } = this;
     const on = ({ code, met, ...rest }: Finding): Finding => ({ code, met, side: side.side, ...rest });
     side.known.rules ??= [
-      ...sideFindings(state, evidence, numbers),
+      ...sideFindings(state, evidence, numbers, side.holds),
       ...elsewhereOf(state, evidence.shown, numbers).map(({ met, have, need }): Finding => ({
         code: "elsewhere",
         met,
@@ -110,7 +114,8 @@ class Judge {
     ].map(on);
     side.known.answers ??= answerFindings(evidence, numbers).map(on);
     const fresh = steadySince === null ? [] : this.fresh(state, evidence).map(on);
-    return [...side.known.rules, ...fresh, ...side.known.answers];
+    const wobble = steadySince === null || !side.holds ? null : wobbleOf(evidence);
+    return [...side.known.rules, ...fresh, ...(wobble ? [on(wobble)] : []), ...side.known.answers];
   }
 
   /** Rule 7, and a word beforehand. */
@@ -128,15 +133,13 @@ class Judge {
   private bothSides(state: StepState): Finding[] {
     if (state.sides.length < 2 || state.sides.every((side) => side.evidence.asked === 0)) return [];
     const { numbers, today, about } = this;
-    const have = Object.fromEntries(
-      state.sides.map((side) => [side.side, sideStatus(state, side, numbers, today, about)]),
-    );
-    const met = state.sides.every((side) => side.evidence.asked > 0 && stands(state, side, numbers));
+    const have = Object.fromEntries(state.sides.map((side) => [side.side, sideStatus(state, side, today, about)]));
+    const met = state.sides.every((side) => side.holds);
     const carriedBy = new Array<string>().concat(...state.sides.map((side) => side.evidence.carriedBy()));
     const found: Finding[] = [{ code: "both-sides", met, have, need: "each by itself", evidence: carriedBy }];
 
-    const share = ({ evidence }: SideState): number =>
-      evidence.weightClean / (evidence.weightClean + evidence.weightNot);
+    const share = ({ evidence: { memories } }: SideState): number =>
+      memories.weightClean / (memories.weightClean + memories.weightNot);
     const enough = state.sides.filter((side) => side.evidence.count >= numbers.gapAsks);
     const sorted = enough.toSorted((a, b) => share(a) - share(b));
     const weaker = sorted[0];
@@ -205,8 +208,10 @@ class Judge {
     return [
       ...new Set(
         state.sides.flatMap((side) =>
-          sideStatus(state, side, this.numbers, this.today, this.about) === "slipped"
-            ? sideFindings(state, side.evidence, this.numbers).flatMap((one) => (one.met ? [] : one.evidence))
+          sideStatus(state, side, this.today, this.about) === "slipped"
+            ? sideFindings(state, side.evidence, this.numbers, side.holds).flatMap((one) =>
+                one.met ? [] : one.evidence,
+              )
             : [],
         ),
       ),

@@ -12,12 +12,12 @@ const withStandard = (more: Partial<Standard>) => ({
   ),
 });
 
-/** The judgement of a flexion on three days of these asks on each side. */
+/** The judgement of a flexion on four days of these asks on each side. */
 function judged(near: string, more: Partial<Standard>) {
   const program = withStandard(more);
-  const days = [0, 1, 2].map((day): [number, string] => [day, `flex near ${near}; flex off 1g1^3sx4`]);
+  const days = [0, 1, 2, 3].map((day): [number, string] => [day, `flex near ${near}; flex off 1g1^3sx4`]);
   const record = shortRecord([...broughtUp(program, steadyIds(program, "under", "flex")), ...days]);
-  const judgement = judgeRecord(record, program, eveningOf(2)).find(({ step }) => step === "flex");
+  const judgement = judgeRecord(record, program, eveningOf(3)).find(({ step }) => step === "flex");
   if (!judgement) throw new Error("no flexion");
   return { ...judgement, program };
 }

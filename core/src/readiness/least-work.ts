@@ -1,11 +1,11 @@
 import { addDays, type AskEvent, type Day, type Setting } from "../record";
 import type { JudgeNumbers } from "../programs";
 import { inFull, isSureEnough, NOTHING_SAID, type Shown, type SideEvidence } from "../evidence";
-import { elsewhereOf, whyNotOnItsOwn } from "./rules";
+import { elsewhereOf, whyNotEarned } from "./rules";
 import type { SideState, StepState } from "./states";
-import type { LeastWork } from "./types";
+import type { FindingCode, LeastWork } from "./types";
 
-const MOST_DAYS = 8;
+const MOST_DAYS = 60;
 const MOST_ASKS = 120;
 
 /** What is looked for: the work one side of a step still takes on a day. */
@@ -27,7 +27,7 @@ export function leastWork(search: Search): LeastWork | null {
   if (side.evidence.asked > 0) return searchFor(search);
   // Before the first ask all sides with the same bar take the same.
   const { kind, still, elsewhere, standard } = state.step;
-  const key = [state.bar.isGate, kind, still, standard.phase, standard.mood, elsewhere.join(), workedBefore].join();
+  const key = [state.bar.kind, kind, still, standard.phase, standard.mood, elsewhere.join(), workedBefore].join();
   let known = ofUntried.get(numbers);
   if (!known) ofUntried.set(numbers, (known = new Map()));
   let work = known.get(key);
@@ -44,7 +44,7 @@ function searchFor({ state, side, numbers, today, workedBefore }: Search): Least
   const elsewhere = elsewhereOf(state, shown, numbers).filter(({ met }) => !met);
   const further = (what: "place" | "person", need: number): number =>
     elsewhere.some((one) => one.what === what) ? need - (what === "place" ? shown.places : shown.people).length : 0;
-  const missing = whyNotOnItsOwn(state, evidence, numbers);
+  const missing = side.holds ? [] : whyNotEarned(state, evidence, numbers);
   const extra = {
     missing,
     places: further("place", numbers.places),
@@ -56,7 +56,7 @@ function searchFor({ state, side, numbers, today, workedBefore }: Search): Least
     ease: missing.includes("not-proven-relaxed"),
   };
   const outingsAtLeast = Math.max(1, further("place", numbers.places), further("person", numbers.people));
-  if (missing.length === 0) return { asks: 0, days: 0, later: false, ...extra };
+  if (missing.length === 0) return { asks: 0, days: 0, outings: 0, later: false, ...extra };
 
   const from = evidence.lastDay !== null && evidence.lastDay > today ? evidence.lastDay : today;
   const starts = evidence.lastDay === from ? [false, true] : [false];
@@ -70,7 +70,7 @@ function searchFor({ state, side, numbers, today, workedBefore }: Search): Least
       const asks = fewestAsks(state, way, numbers, days, Math.max(days, outingsAtLeast));
       if (asks !== null && (best === null || asks < best.asks)) best = { asks, later };
     }
-    if (best) return { ...best, days, ...extra };
+    if (best) return { ...best, days, outings: days === 1 ? 1 : outingsOfSome(state, ways[0]?.way, numbers), ...extra };
   }
   return null;
 }
@@ -127,26 +127,50 @@ function fewestAsks(
   let before = way.afterOutings(days - 1);
   for (let n = days - 1; n < outings - 1; n += 1) before = tryOuting(before, lastDay, 1, way.isWorked(n));
   const after = (asks: number): SideEvidence => tryOuting(before, lastDay, asks, way.isWorked(outings - 1));
-  const single = whyNotOnItsOwn(state, after(1), numbers);
+  const single = whyNotEarned(state, after(1), numbers);
   if (single.length === 0) return outings;
   // Only what more asks can mend is worth trying.
-  if (state.step.kind !== "moment" || single.some((code) => code !== "clean-share" && code !== "light")) return null;
+  if (state.step.kind !== "moment" || single.some((code) => !BY_ASKS.includes(code))) return null;
   // What is still to be proven weighs more once it is: then every number has to be tried.
   const atLeast = before.lucky().length > 0 ? 2 : enoughFor(state.bar.sure, before, numbers);
   for (let asks = atLeast; asks <= MOST_ASKS; asks += 1)
-    if (whyNotOnItsOwn(state, after(asks), numbers).length === 0) return outings - 1 + asks;
+    if (whyNotEarned(state, after(asks), numbers).length === 0) return outings - 1 + asks;
   return null;
 }
 
-/** How many clean asks in one outing make the share sure, from two on. */
-function enoughFor(sure: number, { weightClean, weightNot }: SideEvidence, numbers: JudgeNumbers): number {
-  const { forgetBy, forgetPer, share } = numbers;
-  for (let asks = 2; asks <= MOST_ASKS; asks += 1) {
-    const keep = forgetBy ** (asks / forgetPer);
-    const clean = weightClean * keep + asks;
-    const not = weightNot * keep;
-    if (isSureEnough(clean, not, share, sure)) return asks;
+/** How many outings on days running it takes where each has four and three clean asks by turns. */
+function outingsOfSome(state: StepState, way: OneADay | undefined, numbers: JudgeNumbers): number {
+  if (!way) return MOST_DAYS;
+  let evidence = way.afterOutings(0);
+  for (let outing = 0; outing < MOST_DAYS; outing += 1) {
+    evidence = tryOuting(
+      evidence,
+      way.dayOf(outing),
+      state.step.kind === "moment" ? 4 - (outing % 2) : 1,
+      way.isWorked(outing),
+    );
+    if (whyNotEarned(state, evidence, numbers).length === 0) return outing + 1;
   }
+  return MOST_DAYS;
+}
+
+/** What more asks of one outing can mend. */
+const BY_ASKS: readonly FindingCode[] = ["clean-share", "lately", "light"];
+
+/** How many clean asks in one outing make both memories sure, from two on; where the day has begun before it takes more. */
+function enoughFor(sure: number, { memories }: SideEvidence, numbers: JudgeNumbers): number {
+  const { forgetBy, forgetPer, longPer, laterAsks, share, latelySure } = numbers;
+  const isEnough = (clean: number, not: number, more: number, per: number, wanted: number): boolean => {
+    const keep = forgetBy ** (more / per);
+    return isSureEnough(clean * keep + more, not * keep, share, wanted);
+  };
+  const { weightClean, weightNot, longClean, longNot } = memories;
+  for (let asks = 2; asks <= MOST_ASKS; asks += 1)
+    if (
+      isEnough(longClean, longNot, 1 + (asks - 1) * laterAsks, longPer, sure) &&
+      isEnough(weightClean, weightNot, asks, forgetPer, latelySure)
+    )
+      return asks;
   return MOST_ASKS + 1;
 }
 

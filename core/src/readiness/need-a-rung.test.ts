@@ -5,7 +5,7 @@ import { SAFEGUARD } from "../programs/shipped";
 import { foldRecord } from "../record";
 import { eveningOf, shortRecord, type ShortOuting } from "./cases/notation";
 import { gather, judgeRecord, openSummary } from ".";
-import { restoreGathered, saveGathered } from "./gather";
+import { restoreGathered, saveGathered } from "./saved";
 
 const programOf = (more: Partial<ProgramFile>): Program =>
   buildProgram({ ...(SCHOOLS[0] as ProgramFile), id: "by-rungs", ...more }, CATALOGUE);

@@ -136,8 +136,8 @@ class Edge {
 
   /** Steady, or only waiting for a check. */
   private holds(state: StepState): boolean {
-    const { program, about } = this.gathered;
-    const word = stepStatus(state, program.judge, this.today, about, true);
+    const { about } = this.gathered;
+    const word = stepStatus(state, this.today, about, true);
     return word === "steady" || word === "rusty";
   }
 

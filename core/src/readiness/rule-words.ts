@@ -1,4 +1,5 @@
 import { gatesOf, type Elsewhere, type Program, type Step } from "../programs";
+import { barOf, type Bar } from "./bar";
 import type { FindingCode } from "./types";
 import { percent } from "./words";
 
@@ -15,6 +16,8 @@ interface RuleWords {
   says(program: Program, step: Step): string;
 }
 
+const barOfStep = (program: Program, step: Step): Bar => barOf(gatesOf(program, step.id), program.judge);
+
 const isGateStep = (program: Program, step: Step): boolean => gatesOf(program, step.id).length > 0;
 
 /** Every rule and finding in words, for someone who opens it. The numbers are the program's own. */
@@ -22,12 +25,16 @@ export const RULES: Record<FindingCode, RuleWords> = {
   "clean-share": {
     title: "Often enough clean",
     says: (program, step) => {
-      const { sure, gateSure, share, forgetBy, forgetPer, holdDays } = program.judge;
+      const { share, forgetBy, longPer, laterAsks, holdDays, holdMisses } = program.judge;
       if (step.kind !== "moment")
-        return `Minutes, not moments: clean on ${holdDays} different days, and no miss among the last ${holdDays}.`;
-      const asked = percent(isGateStep(program, step) ? gateSure : sure);
-      return `Each ask that counts is clean or a miss. From an even start, Beta(1, 1), they make a judgement of the share that comes clean; we must be ${asked} sure that it is at least ${percent(share)}. Asks of later outings outweigh older ones: to ${percent(forgetBy)} for every ${forgetPer} of them. Remembered series count half.`;
+        return `Minutes, not moments: clean on ${holdDays} different days, and no miss among the last ${holdDays}. The word is lost with ${holdMisses} missed among those.`;
+      return `Each ask that counts is clean or a miss. From an even start, Beta(1, 1), they make a judgement of the share that comes clean; we must be ${percent(barOfStep(program, step).sure)} sure that it is at least ${percent(share)}. A day's first ask weighs 1, each later one ${laterAsks}: asks of one day hang together. Later outings outweigh older ones slowly: to ${percent(forgetBy)} for every ${longPer} of weight. Remembered series count half.`;
     },
+  },
+  lately: {
+    title: "Lately too",
+    says: ({ judge }) =>
+      `The last asks alone have to agree when the word is earned: ${percent(judge.latelySure)} sure. Every ask weighs 1 here, and pales to ${percent(judge.forgetBy)} for every ${judge.forgetPer} later ones. Under ${percent(judge.lostUnder)} the word is lost.`,
   },
   "both-sides": {
     title: "Both sides",
@@ -36,17 +43,27 @@ export const RULES: Record<FindingCode, RuleWords> = {
   "different-days": {
     title: "On different days",
     says: (program, step) =>
-      `Asked on at least ${isGateStep(program, step) ? `${program.judge.gateDays} different days, because a gate rests on it` : `${program.judge.days} different days`}.`,
+      `Asked on at least ${barOfStep(program, step).days} different days${isGateStep(program, step) ? ", because a gate rests on it" : ""}.`,
+  },
+  "first-asks": {
+    title: "First asks of the days",
+    says: ({ judge }) =>
+      `Before somebody sits on him the first asks of the days are a record of their own: ${percent(judge.firstSure)} sure, which four clean ones are from nothing. Each pales to ${percent(judge.firstBy)} with a day; under ${percent(judge.firstLost)} the word is lost.`,
+  },
+  wobble: {
+    title: "A wobble",
+    says: () =>
+      "One miss, one missed first ask or one tight outing takes no word that was earned. It asks for a clean, quiet first ask next time.",
   },
   "cold-asks": {
     title: "Cold asks",
     says: ({ judge }) =>
-      `The first ask of an outing shows what stayed. The last ${judge.colds} of them must be clean; the only one, where there was only one.`,
+      `The first ask of an outing shows what stayed. The last ${judge.colds} of them must be clean when the word is earned; the only one, where there was only one. The word is lost when all of them were missed.`,
   },
   relaxed: {
     title: "Relaxed",
     says: ({ judge }) =>
-      `Nothing tight or over, and no sign of shutting down, in the last ${judge.recent} outings of this side.`,
+      `Nothing tight or over, no mishap, and no sign of shutting down, in the last ${judge.recent} outings of this side when the word is earned. It is lost by that in each of them, and by over or a mishap in the last.`,
   },
   "not-proven-relaxed": {
     title: "Not proven relaxed",

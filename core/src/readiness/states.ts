@@ -10,7 +10,6 @@ import {
   sidesOf,
   stepsInOrder,
   type Gate,
-  type JudgeNumbers,
   type NeedRef,
   type Program,
   type SideKey,
@@ -18,6 +17,7 @@ import {
 } from "../programs";
 import { asFarAsRung, SideEvidence, watchOf, type Watch } from "../evidence";
 import type { HorseAbout } from "./about";
+import { barOf, type Bar } from "./bar";
 import type { Finding, FormerAsks, LeastWork } from "./types";
 
 /** When something first held: the outing, by its place in the order, and its day. */
@@ -31,6 +31,8 @@ export interface SideState {
   /** Sides of steps above it whose clean asks freshen it, as bits of `SIDE_BITS`. */
   freshenedBy: number;
   evidence: SideEvidence;
+  /** Whether its own record earned the word, and has not lost it since. */
+  holds: boolean;
   /** Since when it was steady; a step keeps its word when a need slips later. */
   steadySince: Since | null;
   /** The same but for the second person: who works alone is not stopped. */
@@ -39,8 +41,6 @@ export interface SideState {
   checkedOn: Day | null;
   /** What its evidence says, each worked out when it is asked for and kept until the side is worked again. */
   known: {
-    /** Whether it meets rules 1, 3, 4 and 5. */
-    stands: boolean | null;
     /** Findings of those rules, and of what its answers are like. */
     rules: readonly Finding[] | null;
     answers: readonly Finding[] | null;
@@ -98,13 +98,6 @@ export interface GateState {
   former: GateState | null;
 }
 
-/** What a step is asked for: more where a gate rests on it. */
-export interface Bar {
-  isGate: boolean;
-  sure: number;
-  days: number;
-}
-
 /** The evidence of every step of a program after the last outing of a record. */
 export interface Gathered {
   program: Program;
@@ -120,9 +113,6 @@ export interface Gathered {
   /** What outings with asks of the former shape come to where all of those were made in full; null where there are none. */
   former: Gathered | null;
 }
-
-const barOf = (isGate: boolean, { sure, gateSure, days, gateDays }: JudgeNumbers): Bar =>
-  isGate ? { isGate, sure: gateSure, days: gateDays } : { isGate, sure, days };
 
 /** What a state takes from the program alone; its needs name states by their place among all of them. */
 interface Mold {
@@ -179,7 +169,7 @@ function makePlan(program: Program): Plan {
     step,
     rung,
     watch: watchOf(step, refs.get(step.id) ?? []),
-    bar: barOf(gatesOf(program, step.id).length > 0, program.judge),
+    bar: barOf(gatesOf(program, step.id), program.judge),
     sides: sidesOf(step).map((side) => ({ side, freshenedBy: sameSidesAs(side) })),
     under: [],
     needs: [],
@@ -264,10 +254,11 @@ export function createGathered(program: Program, about: HorseAbout, wholeHistory
       side,
       freshenedBy,
       evidence: new SideEvidence(step, program.judge, watch, step.id === wholeHistory),
+      holds: false,
       steadySince: null,
       readySince: null,
       checkedOn: null,
-      known: { stands: null, rules: null, answers: null, least: null },
+      known: { rules: null, answers: null, least: null },
     })),
   }));
   // Every place a plan names is one of its own.

@@ -1,54 +1,34 @@
 import { daysBetween, type Day } from "../record";
 import type { JudgeNumbers } from "../programs";
 import type { HorseAbout } from "./about";
-import { standsOnItsOwn } from "./rules";
 import type { StepWords } from "./changes";
 import { hasGateAhead, type Gathered, type NeedState, type SideState, type StepState } from "./states";
 import { STATUSES, type Status } from "./types";
 
-/** Whether a side meets rules 1, 3, 4 and 5. */
-export function stands(state: StepState, side: SideState, numbers: JudgeNumbers): boolean {
-  side.known.stands ??= standsOnItsOwn(state, side.evidence, numbers);
-  return side.known.stands;
-}
-
 /** The word of one side on a day. @param alone the word it has for who works alone: the second person is not asked for */
-export function sideStatus(
-  state: StepState,
-  side: SideState,
-  numbers: JudgeNumbers,
-  today: Day,
-  about: HorseAbout,
-  alone = false,
-): Status {
+export function sideStatus(state: StepState, side: SideState, today: Day, about: HorseAbout, alone = false): Status {
   const { evidence } = side;
   if (evidence.asked === 0) return "untried";
   if ((alone ? side.readySince : side.steadySince) !== null) {
-    if (!stands(state, side, numbers)) return "slipped";
+    if (!side.holds) return "slipped";
     return evidence.fresh.isCheckDue(today, hasGateAhead(state, about)) ? "rusty" : "steady";
   }
-  const weight = evidence.weightClean + evidence.weightNot;
-  return evidence.count >= 3 && evidence.weightClean > weight / 2 ? "coming" : "begun";
+  const { weightClean, weightNot } = evidence.memories;
+  return evidence.count >= 3 && weightClean > weightNot ? "coming" : "begun";
 }
 
 /** Whether `stepStatus` would be steady, without working out which other word it is. */
-function isStepSteady(state: StepState, numbers: JudgeNumbers, today: Day, about: HorseAbout, alone: boolean): boolean {
-  for (const side of state.sides) if (sideStatus(state, side, numbers, today, about, alone) !== "steady") return false;
+function isStepSteady(state: StepState, today: Day, about: HorseAbout, alone: boolean): boolean {
+  for (const side of state.sides) if (sideStatus(state, side, today, about, alone) !== "steady") return false;
   return true;
 }
 
 /** The word of a step: that of its weakest side; begun where one side was never asked and another was. */
-export function stepStatus(
-  state: StepState,
-  numbers: JudgeNumbers,
-  today: Day,
-  about: HorseAbout,
-  alone = false,
-): Status {
+export function stepStatus(state: StepState, today: Day, about: HorseAbout, alone = false): Status {
   let weakest: Status = "steady";
   let untried = 0;
   for (const side of state.sides) {
-    const word = sideStatus(state, side, numbers, today, about, alone);
+    const word = sideStatus(state, side, today, about, alone);
     if (word === "untried") untried += 1;
     else if (STATUSES.indexOf(word) < STATUSES.indexOf(weakest)) weakest = word;
   }
@@ -99,7 +79,7 @@ export function isRefMet(
   about: HorseAbout,
   alone = true,
 ): boolean {
-  const isThere = isStepSteady(state, numbers, today, about, alone) || (alone && isChecked(state, numbers, today));
+  const isThere = isStepSteady(state, today, about, alone) || (alone && isChecked(state, numbers, today));
   return isThere && missingOf({ ref, state }).length === 0;
 }
 
@@ -119,12 +99,12 @@ export function missingOf({ ref, state }: NeedState): { side: SideState; what: s
 }
 
 /** The words of every step and its sides on a day, without the findings. */
-export function wordsOf({ steps, program, about }: Gathered, today: Day): StepWords[] {
+export function wordsOf({ steps, about }: Gathered, today: Day): StepWords[] {
   return steps.map((state) => ({
     step: state.step.id,
-    status: stepStatus(state, program.judge, today, about),
+    status: stepStatus(state, today, about),
     sides: Object.fromEntries(
-      state.sides.map((side) => [side.side, { status: sideStatus(state, side, program.judge, today, about) }]),
+      state.sides.map((side) => [side.side, { status: sideStatus(state, side, today, about) }]),
     ),
   }));
 }

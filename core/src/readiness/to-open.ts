@@ -73,7 +73,7 @@ export class Opener {
   /** Whether a step that only waits for its check is freshened anyway by the asks that one above it still takes. */
   private isFreshenedBy(upper: StepState, one: NeedState): boolean {
     if (missingOf(one).length > 0) return false;
-    if (stepStatus(one.state, this.numbers, this.today, this.about, true) !== "rusty") return false;
+    if (stepStatus(one.state, this.today, this.about, true) !== "rusty") return false;
     const asked = upper.sides.filter(
       (side) => !this.isSteady(upper, side) && (side.evidence.asked === 0 || this.takesAsks(upper, side)),
     );
@@ -115,7 +115,7 @@ export class Opener {
   }
 
   private isSteady(state: StepState, side: SideState): boolean {
-    return sideStatus(state, side, this.numbers, this.today, this.about) === "steady";
+    return sideStatus(state, side, this.today, this.about) === "steady";
   }
 
   private workOn(state: StepState, side: SideState): LeastWork | null {
@@ -148,10 +148,11 @@ export class Opener {
   }
 
   private sideActions(state: StepState, side: SideState): Action[] {
-    const on = (code: FindingCode, count: number, what?: string): Action => ({
+    const on = (code: FindingCode, count: number, what?: string, outings?: number): Action => ({
       code,
       ...(side.side === "none" ? {} : { side: side.side }),
       count,
+      ...(outings === undefined ? {} : { outings }),
       ...(what ? { what } : {}),
     });
     if (this.isSteady(state, side)) return this.fallsDueMeanwhile(state, side) ? [on("fresh", 1)] : [];
@@ -166,7 +167,7 @@ export class Opener {
       ...(ease ? [on("not-proven-relaxed", 1)] : []),
     ];
     const isDue = side.evidence.fresh.isCheckDue(this.today, hasGateAhead(state, this.about));
-    const own = this.ownActions(state, work).map(({ code, count, what }) => on(code, count, what));
+    const own = this.ownActions(state, work).map(({ code, count, what, outings }) => on(code, count, what, outings));
     if (own.length === 0 && extras.length === 0 && isDue) return [on("fresh", 1)];
     return [...own, ...extras];
   }
@@ -174,14 +175,15 @@ export class Opener {
   /** Asks and days as the fewest things to say. */
   private ownActions(
     { step }: StepState,
-    { missing, asks, days, later, places, people, settings, stretch, ease }: LeastWork,
-  ): { code: FindingCode; count: number; what?: string }[] {
+    { missing, asks, days, outings, later, places, people, settings, stretch, ease }: LeastWork,
+  ): { code: FindingCode; count: number; outings?: number; what?: string }[] {
     const needed = missing.filter((code): code is FindingCode => code !== "not-proven-relaxed");
     if (needed.length === 0) return [];
     const has = (code: FindingCode): boolean => needed.includes(code);
     const spread = days > 1 || later;
     const byDays = (["different-days", "relaxed", "cold-asks"] as const).find(has) ?? "different-days";
-    const byAsks: FindingCode = has("light") && !has("clean-share") ? "light" : "clean-share";
+    const lacksAsks = has("clean-share") || has("lately");
+    const byAsks: FindingCode = has("light") && !lacksAsks ? "light" : "clean-share";
     // Asks in other places, settings or with a sign of ease are clean asks too.
     const elsewhere = Math.max(places, people, settings.length, stretch ? 1 : 0);
     const carried = Math.max(elsewhere, ease ? 1 : 0);
@@ -189,7 +191,10 @@ export class Opener {
       return !spread && asks <= elsewhere ? [] : [{ code: "clean-share", count: days, what: "days" }];
     if (!spread && asks <= carried) return [];
     if (asks > Math.max(days, carried))
-      return [{ code: byAsks, count: asks }, ...(spread ? [{ code: byDays, count: days }] : [])];
+      return [
+        { code: byAsks, count: asks, ...(days > 1 ? { outings } : {}) },
+        ...(spread ? [{ code: byDays, count: days }] : []),
+      ];
     if (spread) return [{ code: byDays, count: days }];
     return [{ code: has("relaxed") ? "relaxed" : has("cold-asks") ? "cold-asks" : byAsks, count: 1 }];
   }

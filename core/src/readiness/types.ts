@@ -17,9 +17,11 @@ export const STATUSES = [
 
 export type FindingCode =
   | "clean-share"
+  | "lately"
   | "both-sides"
   | "different-days"
   | "cold-asks"
+  | "first-asks"
   | "relaxed"
   | "light"
   | "elsewhere"
@@ -34,6 +36,7 @@ export type FindingCode =
   | "not-proven-relaxed"
   | "cold-check-due"
   | "needs-slipped"
+  | "wobble"
   | "lucky"
   | "unsaid"
   | "spoiled"
@@ -55,17 +58,24 @@ export interface Finding {
   side?: SideKey;
   have: FindingValue;
   need: FindingValue;
+  /** Of a rule, where the side has the word: `need` is what keeps it, not what earned it. */
+  keeps?: true;
   /** Ids of the events that show it. */
   evidence: string[];
 }
 
 export interface SideJudgement {
   status: Status;
-  /** Summed weights of clean asks and of misses. */
+  /** Summed weights of clean asks and of misses, by what the last asks say. */
   weightClean: number;
   weightNot: number;
-  /** Probability that at least the asked share comes clean. */
+  /** The same by the long record. */
+  longClean: number;
+  longNot: number;
+  /** Probability that at least the asked share comes clean, by the long record. */
   sure: number;
+  /** The same by what the last asks say. */
+  lately: number;
   /** Different days of the yard on which this side was asked and it counted. */
   days: number;
   lastClean: Day | null;
@@ -92,6 +102,8 @@ export interface OpenAction {
   code: FindingCode;
   side?: SideKey;
   count?: number;
+  /** About how many quiet outings of three or four clean asks that is, where it takes more than one. */
+  outings?: number;
   /** The step meant, where it is another one. */
   step?: StepId;
   /** What exactly: a place, a person, standing or moving, a rung, a place of the hide. */
@@ -174,6 +186,8 @@ export interface LeastWork {
   asks: number;
   /** Days they take, one outing at least on each. */
   days: number;
+  /** Outings they take where each has three or four clean asks. */
+  outings: number;
   /** They begin on another day than the last one worked, which is today. */
   later: boolean;
   /** Rules of 1, 3, 4 and 5 that are not met now. */

@@ -11,7 +11,7 @@ describe("a finding as a sentence", () => {
   it.each<[Partial<Finding>, string]>([
     [
       { code: "clean-share", side: "off", have: 0.763, need: 0.8 },
-      "76 % sure that three of four come clean on the off side; 80 % is asked.",
+      "76 % sure by the long record that three of four come clean on the off side; 80 % is asked.",
     ],
     [
       { code: "different-days", side: "near", have: 1, need: 2 },
@@ -91,6 +91,22 @@ describe("a finding as a sentence", () => {
     [
       { code: "force-creep", side: "near", have: 1, need: 0.5 },
       "Force creep on the near side: it took more in each of the last outings, 1.0 of a phase in all. Start with the least again, and wait.",
+    ],
+    [
+      { code: "wobble", side: "near", have: { missed: 1, cold: 1, tight: 0 }, need: 0 },
+      "A wobble on the near side: the first ask missed in the last outing. The word stands; next time show one clean, quiet first ask.",
+    ],
+    [
+      { code: "lately", side: "off", met: true, keeps: true, have: 0.62, need: 0.3 },
+      "62 % sure by the last asks alone on the off side; the word is lost under 30 %.",
+    ],
+    [
+      { code: "first-asks", met: false, have: 0.61, need: 0.7 },
+      "61 % sure by the first asks of the days alone; 70 % is asked.",
+    ],
+    [
+      { code: "cold-asks", side: "near", met: true, keeps: true, have: 1, need: 1, evidence: ["a", "b"] },
+      "1 of the last 2 first asks of a day was clean on the near side; with none of them clean the word is lost.",
     ],
     [{ code: "cold-check-due", side: "near", have: 1, need: 0 }, "A cold check falls due in 1 day on the near side."],
     [
@@ -188,7 +204,7 @@ describe("the rules in words", () => {
     expect(RULES["clean-share"].says(loosePenStart, step("flex"))).toContain("90 % sure");
     expect(RULES["clean-share"].says(loosePenStart, step("tie"))).toContain("clean on 3 different days");
     expect(RULES["different-days"].says(loosePenStart, step("flex"))).toBe(
-      "Asked on at least 3 different days, because a gate rests on it.",
+      "Asked on at least 4 different days, because a gate rests on it.",
     );
     expect(RULES.fresh.says(loosePenStart, step("flex"))).toContain("14 days while a gate");
     expect(RULES.fresh.says(loosePenStart, step("yield-fore"))).not.toContain("gate");

@@ -21,7 +21,7 @@ export const STATUS_MEANS: Record<Status, string> = {
   coming: "more than half of it clean",
   slipped: "was steady, newer asks say otherwise",
   rusty: "was steady, a cold check is due",
-  steady: "every rule is met",
+  steady: "every rule was met, and nothing of late takes it away",
 };
 
 /** Stages of the road by name. */
@@ -133,14 +133,17 @@ interface OpenFacts {
   code: FindingCode;
   side?: SideKey;
   count?: number;
+  outings?: number;
   step?: StepId;
   what?: string;
 }
 
 /** One thing to do, as a sentence without a full stop: "3 more clean asks on the off side". */
 export function openInWords(action: OpenFacts, program: Program): string {
-  const { code, side, step, what } = action;
+  const { code, side, step, what, outings } = action;
   const count = action.count ?? 1;
+  if (outings !== undefined)
+    return `about ${plural(outings, "quiet outing")} of three or four clean asks${onSide(side)}`;
   switch (code) {
     case "clean-share":
     case "light":
@@ -205,17 +208,23 @@ function shownInWords(what: string): string {
   return words.join(" and ");
 }
 
+/** What asks for further days, however it is named. */
+const DAY_CODES: readonly FindingCode[] = ["different-days", "cold-asks", "relaxed"];
+
 /** All that would open a step in one line, side by side: "off side: 3 more clean asks, a clean first ask another day". */
 export function openSummary(actions: readonly OpenFacts[], program: Program): string {
   const first = actions.filter((action) => action.code === "rests-on").map((action) => openInWords(action, program));
   const own = actions.filter((action) => action.code !== "rests-on");
   const sides = [...new Set(own.map(({ side = "none" }) => side))];
-  const lists = sides.map((wanted) =>
-    own
-      .filter(({ side = "none" }) => side === wanted)
+  const lists = sides.map((wanted) => {
+    const ofSide = own.filter(({ side = "none" }) => side === wanted);
+    // Outings named together fall on different days anyway.
+    const isSaid = ofSide.some(({ outings }) => outings !== undefined);
+    return ofSide
+      .filter(({ code }) => !isSaid || !DAY_CODES.includes(code))
       .map((action) => openInWords({ ...action, side: "none" }, program))
-      .join(", "),
-  );
+      .join(", ");
+  });
   const same = lists.length > 1 && lists.every((list) => list === lists[0]);
   const all = sides.length === 2 ? "both sides" : "all four legs";
   const named = same
@@ -232,22 +241,30 @@ export function findingInWords(finding: Finding, program: Program): string {
   switch (code) {
     case "clean-share":
       return typeof have === "object"
-        ? holdInWords(have, need, side)
-        : `${percent(have)} sure that three of four come clean${side}; ${percent(need)} is asked.`;
+        ? holdInWords(finding, side)
+        : `${percent(have)} sure by the long record that three of four come clean${side}; ${finding.keeps ? `the word was earned at ${percent(need)}` : `${percent(need)} is asked`}.`;
+    case "lately":
+      return `${percent(have)} sure by the last asks alone${side}; ${finding.keeps ? `the word is lost under ${percent(need)}` : `${percent(need)} is asked`}.`;
     case "both-sides":
       return met ? "Every side stands by itself." : `Not every side is there: ${sidesHave(have)}.`;
     case "different-days":
       return `Worked on ${plural(Number(have), "different day")}${side}; ${need} are asked.`;
+    case "first-asks":
+      return `${percent(have)} sure by the first asks of the days alone${side}; ${finding.keeps ? `the word is lost under ${percent(need)}` : `${percent(need)} is asked`}.`;
+    case "wobble":
+      return wobbleInWords(finding, side);
     case "cold-asks":
+      if (finding.keeps && Number(have) < seen)
+        return `${have} of the last ${plural(seen, "first ask")} of a day ${have === 1 ? "was" : "were"} clean${side}; with none of them clean the word is lost.`;
       return met
-        ? `The last ${Number(need) === 1 ? "first ask of a day was" : "two first asks of a day were"} clean${side}.`
+        ? `The last ${seen === 1 ? "first ask of a day was" : "two first asks of a day were"} clean${side}.`
         : Number(need) === 1 && seen === 0
           ? `No first ask of a later outing yet${side}: nothing shows what stayed.`
           : `${have} of the last ${plural(Number(need), "first ask")} of a day ${have === 1 ? "was" : "were"} clean${side}; all must be.`;
     case "relaxed":
-      return met
+      return have === 0
         ? `Quiet in the last two outings${side}.`
-        : `Tight, over or shut down ${plural(Number(have), "time")} in the last two outings${side}.`;
+        : `Tight, over or shut down ${plural(Number(have), "time")} in the last two outings${side}${finding.keeps ? ": in both of them, and the word is lost" : ""}.`;
     case "light":
       return have === null
         ? `No answer given yet${side} to weigh the feel by.`
@@ -315,9 +332,26 @@ function sidesHave(have: Finding["have"]): string {
     .join(", ");
 }
 
-function holdInWords(have: Finding["have"], need: Finding["need"], side: string): string {
+/** What the last outing has against a word that stands, and what to show next. */
+function wobbleInWords({ have }: Finding, side: string): string {
+  const { missed, cold, tight } = have as { missed: number; cold: number; tight: number };
+  const misses =
+    missed === 1
+      ? cold > 0
+        ? "the first ask missed"
+        : "one miss"
+      : `misses${cold > 0 ? ", the first ask among them," : ""}`;
+  const seen = [...(missed > 0 ? [misses] : []), ...(tight > 0 ? ["something tight"] : [])];
+  return `A wobble${side}: ${seen.join(" and ")} in the last outing. The word stands; next time show one clean, quiet first ask.`;
+}
+
+function holdInWords({ have, need, keeps }: Finding, side: string): string {
   const { days, missed } = have as { days: number; missed: number };
-  const { days: asked } = need as { days: number };
+  const { days: asked, missed: most } = need as { days: number; missed: number };
+  if (keeps) {
+    const last = missed === 0 ? "none of the last missed" : `${missed} of the last missed`;
+    return `Clean on ${plural(days, "day")}${side}, ${last}; the word is lost with ${most + 1} missed of the last ${asked}.`;
+  }
   const misses = missed === 0 ? "none of the last missed" : `${missed} of the last ${asked} missed`;
   return `Clean on ${plural(days, "day")}${side}, ${misses}; ${asked} days are asked, and no miss in the last ${asked}.`;
 }

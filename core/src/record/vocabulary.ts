@@ -10,6 +10,8 @@ export type Mood = (typeof MOODS)[number];
 
 /** From this mood on a horse is tight: braced, hurried, breath held. */
 export const TIGHT: Mood = 3;
+/** Over: he has lost himself, and hears nobody. */
+export const OVER: Mood = 4;
 
 export const ANSWERS = ["gave", "tried", "neutral", "none", "against"] as const;
 export type Answer = (typeof ANSWERS)[number];

@@ -58,7 +58,7 @@ const PLANS: readonly Plan[] = [
     horse: { name: "Teasel", sex: "mare", monthsOld: 6, foaledPrecision: "month" },
     shows: "a weanling gathered ten days ago",
     nature: { known: { "share-space": 0.75 }, start: 0.45, learns: 0.08, coldLoss: 0.1, worry: 0.03 },
-    seed: 11,
+    seed: 20,
     season: {
       days: [10, 9, 7, 6, 5, 3, 2, 1],
       road: ["share-space", "face-up", "catch-rope"],
@@ -100,7 +100,7 @@ const PLANS: readonly Plan[] = [
     },
     seed: 22,
     season: {
-      days: daysFrom(68, 1, 4),
+      days: daysFrom(62, 1, 5),
       road: roadTo("pick-up"),
       stepsAnOuting: 5,
       minutes: 18,
@@ -181,7 +181,7 @@ const PLANS: readonly Plan[] = [
     horse: { name: "Heron", sex: "gelding", monthsOld: 47, foaledPrecision: "month" },
     shows: "one in saddle work",
     nature: { ...APT, habits: { "saddle-work": { phase: 1, mood: 2, share: 0.4 } } },
-    seed: 41,
+    seed: 42,
     season: {
       days: daysFrom(78, 1, 5),
       road: roadTo("saddle-work", "noise", "tie"),

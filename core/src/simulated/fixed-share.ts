@@ -1,18 +1,22 @@
-import { addDays, type Answer } from "../record";
+import type { Answer } from "../record";
 import type { JudgeNumbers, Step } from "../programs";
-import { inFull, NOTHING_SAID, SideEvidence, watchOf } from "../evidence";
+import { barOf, type Bar } from "../readiness";
 import { randomFrom } from "../random";
+import { answersBy, OneSide } from "./one-side";
 import { trialStep } from "./trial";
 
-/** Sides of which every ask comes clean with one and the same chance, for ever. */
+/** Sides of which every ask comes clean with one and the same chance, for ever; the first one of a day may have another. */
 export interface FixedSharePlan {
   sides: number;
   asksAnOuting: number;
   /** After so many outings it is counted how things stand. Rising. */
   countAfter: readonly number[];
   numbers: JudgeNumbers;
-  /** The bar: how sure the record has to make us. */
-  sure: number;
+  /** How sure the long record has to make us, where that rule is looked at alone; else the whole bar. */
+  bar: number | Bar;
+  /** How far the asks of one day hang together, and how much less often the first one comes clean. */
+  rho?: number;
+  coldLess?: number;
   /** What a miss looks like: after `none` and `against` a clean answer has to be proven first. */
   miss: Answer;
   seed: number;
@@ -28,8 +32,9 @@ export interface FixedShareCount {
 }
 
 /**
- * Works sides whose true share of clean asks is drawn evenly from 0 to 1 and never changes, and looks after every outing whether
- * rule 1, as the judge has it, calls them often enough clean.
+ * Works sides whose true share of clean asks is drawn evenly from 0 to 1 and never changes, and looks after every outing whether the
+ * judge calls them steady by their own record, or by its first rule alone. A call is right where the share, of first asks where those
+ * differ, is at least the asked one.
  */
 export function tryFixedShares(plan: FixedSharePlan): FixedShareCount[] {
   const { sides, countAfter, numbers } = plan;
@@ -42,7 +47,7 @@ export function tryFixedShares(plan: FixedSharePlan): FixedShareCount[] {
   }));
   for (let n = 0; n < sides; n += 1) {
     const share = plan.share ?? random();
-    const isRight = share >= numbers.share;
+    const isRight = share - (plan.coldLess ?? 0) >= numbers.share;
     let wasCalled = false;
     let next = 0;
     for (const { outings, isCalled } of looks(plan, step, share, random)) {
@@ -64,51 +69,30 @@ function note(sum: { called: number; right: number }, isRight: boolean): void {
 
 /** One side, outing by outing: whether it is called after each. */
 function* looks(
-  { asksAnOuting, countAfter, numbers, sure, miss }: FixedSharePlan,
+  { asksAnOuting, countAfter, numbers, bar, miss, rho = 0, coldLess = 0 }: FixedSharePlan,
   step: Step,
   share: number,
   random: () => number,
 ): Generator<{ outings: number; isCalled: boolean }> {
-  const side = new TrialSide(step, numbers, miss);
+  const isAlone = typeof bar === "number";
+  const side = new OneSide(step, numbers, isAlone ? barOf([], numbers) : bar, miss);
+  const shares = { warm: share, cold: Math.max(0, share - coldLess), rho };
   const most = countAfter.at(-1) ?? 0;
   for (let outings = 1; outings <= most; outings += 1) {
-    side.work(Array.from({ length: asksAnOuting }, () => random() < share));
-    yield { outings, isCalled: side.evidence.isSureEnough(sure) };
+    side.work(answersBy(shares, asksAnOuting, random));
+    yield { outings, isCalled: isAlone ? side.evidence.memories.isSureEnough(bar, "long") : side.holds };
   }
 }
 
-/** How sure rule 1 is after each of some outings, given which of their asks came clean. */
-export function sureAfter(outings: readonly (readonly boolean[])[], numbers: JudgeNumbers): number[] {
-  const side = new TrialSide(trialStep(), numbers, "tried");
+/** How sure the long record and the last asks make us after each of some outings, given which of their asks came clean. */
+export function sureAfter(
+  outings: readonly (readonly boolean[])[],
+  numbers: JudgeNumbers,
+): { long: number; lately: number; holds: boolean }[] {
+  const side = new OneSide(trialStep(), numbers, barOf([], numbers), "tried");
   return outings.map((clean) => {
     side.work(clean);
-    return side.evidence.sure();
+    const { memories } = side.evidence;
+    return { long: memories.sure("long"), lately: memories.sure("lately"), holds: side.holds };
   });
-}
-
-/** One side of the trial's step, worked every day. */
-class TrialSide {
-  readonly evidence: SideEvidence;
-  private outings = 0;
-
-  constructor(
-    private readonly step: Step,
-    numbers: JudgeNumbers,
-    private readonly miss: Answer,
-  ) {
-    this.evidence = new SideEvidence(step, numbers, watchOf(step, []));
-  }
-
-  work(clean: readonly boolean[]): void {
-    const { evidence, outings, step } = this;
-    const day = addDays("2026-01-05", outings);
-    const phase = step.standard.phase ?? undefined;
-    const ask = { type: "ask", v: 2, ...inFull(step), at: "", step: step.id, phase, mood: 1 } as const;
-    for (const [n, isClean] of clean.entries()) {
-      const answer = isClean ? "gave" : this.miss;
-      evidence.ask({ ...ask, id: `${outings}-${n}`, answer }, outings, day, outings > 0);
-    }
-    evidence.close(NOTHING_SAID, "near");
-    this.outings += 1;
-  }
 }

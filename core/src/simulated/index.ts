@@ -1,5 +1,8 @@
 /** What would a horse do? Invented horses for the demo yard and for trying the judge; seeded, with no clock of their own. */
 export { buildDemoYard, DEMO_SHOWS, DEMO_YARD } from "./demo-yard";
+export { asksForHolds, shapeOf, SidePool, tryGate, type GateTrial, type GateTrialPlan } from "./gates-trial";
+export { keptBy, outingsUntilLost, type FallPlan } from "./falls";
+export type { Shares } from "./one-side";
 export { FAMILIES, PLAIN } from "./families";
 export { sureAfter, tryFixedShares, type FixedShareCount, type FixedSharePlan } from "./fixed-share";
 export { workLive, type LiveRoad, type Presses } from "./live-road";

@@ -10,7 +10,7 @@ import {
 } from "../programs";
 import { inFull } from "../evidence";
 import { bodyOfPress } from "../recording";
-import { createGathered, gatherOn, readAbout, wordsOf } from "../readiness";
+import { createGathered, gatherOn, readAbout, wordsOf, type Bar } from "../readiness";
 import { SimulatedHorse, type Nature } from "./horse";
 import { randomFrom } from "../random";
 
@@ -37,8 +37,8 @@ interface Watching extends SideTrial {
 }
 
 export interface TrialPlan {
-  /** A gate's step, asked for more. */
-  isGate: boolean;
+  /** Of a step no gate asks for, or of one that a gate of some kind does. */
+  kind: Bar["kind"];
   outings: number;
   asksASide: number;
   /** Days between outings, and a break before some outing. */
@@ -50,12 +50,12 @@ export interface TrialPlan {
 
 /** A step with two sides that rests on nothing, as the trials work it. */
 export function trialStep(): Step {
-  const [step] = programOf(false, {}).steps;
+  const [step] = programOf("ordinary", {}).steps;
   if (!step) throw new Error("no step");
   return step;
 }
 
-function programOf(isGate: boolean, judge: Partial<JudgeNumbers>): Program {
+function programOf(kind: Bar["kind"], judge: Partial<JudgeNumbers>): Program {
   const flex = CATALOGUE.steps.find((step) => step.id === "flex");
   if (!flex) throw new Error("no flex in the catalogue");
   return buildProgram(
@@ -67,7 +67,8 @@ function programOf(isGate: boolean, judge: Partial<JudgeNumbers>): Program {
       stop: [],
       judge,
       steps: [{ ...flex, needs: [] }],
-      gates: isGate ? [{ id: "gate", name: "Gate", before: [], beforeCare: "vet", steps: ["flex"] }] : [],
+      gates:
+        kind === "ordinary" ? [] : [{ id: "gate", name: "Gate", kind, before: [], beforeCare: "vet", steps: ["flex"] }],
     },
     CATALOGUE,
   );
@@ -77,7 +78,7 @@ const FIRST_DAY: Day = "2026-01-05";
 
 /** Works one step with a simulated horse for some outings and has it judged after each, by the real judge. */
 export function tryJudge(nature: Nature, plan: TrialPlan, seed: number): SideTrial[] {
-  const program = programOf(plan.isGate, plan.judge ?? {});
+  const program = programOf(plan.kind, plan.judge ?? {});
   const [step] = program.steps;
   if (!step) throw new Error("no step");
   const horse = new SimulatedHorse(nature, randomFrom(seed));

@@ -53,7 +53,11 @@ describe("bin/assess", () => {
       status: "begun",
       weightClean: 0,
       weightNot: 2,
+      longClean: 0,
+      // The first ask of the day weighs one, and the next a half, less what the later outing outweighs.
+      longNot: 1.25,
       sure: expect.any(Number),
+      lately: expect.any(Number),
       days: 1,
       lastClean: null,
       outings: 1,
@@ -66,7 +70,7 @@ describe("bin/assess", () => {
     expect(status).toBe(0);
     expect(stdout).toMatch(/^Thrift: Lateral flexion is begun \(/);
     expect(stdout).toMatch(/The least that would make it steady:\n( {2}- first make steady: .*\n)+/);
-    expect(stdout).toMatch(/ {2}- \d+ more clean asks on the off side/);
+    expect(stdout).toMatch(/ {2}- about \d+ quiet outings of three or four clean asks on the off side/);
     expect(stdout).toMatch(
       /NOT {2}Often enough clean\. .* 90 % is asked\.\n {7}The rule: .*Beta\(1, 1\).*\n {7}From: 2026-/,
     );
@@ -97,7 +101,7 @@ describe("bin/assess", () => {
         name: "Own",
         about: "Easier.",
         stop: ["flex"],
-        judge: { gateSure: 0.5 },
+        judge: { sure: 0.5, handlingSure: 0.5, gateSure: 0.5 },
       }),
     );
     const { status, stdout } = run(["--now", NOW, "--program", program, "--step", "flex", "-"], EXAMPLE);

@@ -162,13 +162,13 @@ describe("migrations", () => {
       const lineOf = async () => JSON.parse(await stringText(pool, yard, now)).horses[0];
       expect(await lineOf()).toMatchObject({ name: "Whinchat", workDays: 3, lastOuting: "2026-06-15" });
       expect((await lineOf()).trail).toMatchObject([{ step: "yield-hind", status: "begun" }]);
-      // Of what two devices saw each ask counts once, by the same words as before, once it is said to have been in full.
+      // Of what two devices saw each ask counts once, by the same words as before, if surer by the long record, once it is said to have been in full.
       await sayInFull(pool, "h-6", ["yield-hind"], now);
       expect((await lineOf()).trail).toEqual([
         {
           step: "yield-hind",
           status: "coming",
-          sides: { near: { status: "coming", sure: 0.234922 }, off: { status: "coming", sure: 0.234922 } },
+          sides: { near: { status: "coming", sure: 0.383133 }, off: { status: "coming", sure: 0.383133 } },
         },
       ]);
       const devices = await listDevices(pool, yard.id, now);
@@ -269,7 +269,7 @@ describe("migrations", () => {
         { id: "last-1:start", replaces: null, is_live: true, program_id: "in-hand-classical-start" },
         { id: "moves", replaces: null, is_live: false, program_id: "in-hand-classical-start" },
       ]);
-      // Said to have been asked in full, it says what it said then, byte for byte.
+      // Said to have been asked in full, it says what it said then, but for what the long record makes of the same asks.
       await sayInFull(pool, "h-7", ["flex", "yield-hind"], now);
       // One of its asks is of a mistyped year.
       await sayInFull(pool, "h-8", ["flex"], "2062-07-01T00:00:00Z");

@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
 import { describe, expect, it } from "vitest";
-import { SHIPPED } from "@still-pine/core/programs";
+import { SHIPPED, type Program } from "@still-pine/core/programs";
 
 /** Digests of every program that shipped with the first edition, as the build before this one had them. */
 const AS_THEY_WERE = {
@@ -14,13 +14,46 @@ const AS_THEY_WERE = {
   "lunge-and-helper-start 1": "ddc7a5e2d7c05b99",
 };
 
+/** Numbers of the judge and kinds of gates that there were none of: they belong to how it judges, not to what it teaches. */
+const NEW_NUMBERS: readonly string[] = [
+  "handlingSure",
+  "latelySure",
+  "lostUnder",
+  "longPer",
+  "laterAsks",
+  "holdMisses",
+  "handlingDays",
+  "riderDays",
+  "firstBy",
+  "firstSure",
+  "firstLost",
+];
+
+/** A program as it was before those, its parts in the order they had. */
+function former(
+  { id, version, name, about, ...others }: Omit<Program, "judge" | "gates" | "catalogue">,
+  judge: Program["judge"],
+  gates: Program["gates"],
+): object {
+  const { coach, ways, stop, optional, steps, ...rest } = others;
+  const numbers = Object.fromEntries(Object.entries(judge).filter(([name]) => !NEW_NUMBERS.includes(name)));
+  const kindless = gates.map(({ kind: _kind, ...gate }) => gate);
+  return { id, version, name, about, judge: numbers, coach, ways, stop, optional, steps, gates: kindless, ...rest };
+}
+
 describe("the first edition of the catalogue", () => {
   it("stays as it was, with every version of a program that shipped with it", () => {
     const now = Object.keys(AS_THEY_WERE).map((key) => {
       const [id = "", version] = key.split(" ");
-      const { catalogue, ...program } = SHIPPED.find(id, Number(version));
+      const { catalogue, judge, gates, ...program } = SHIPPED.find(id, Number(version));
       expect([key, catalogue]).toEqual([key, 1]);
-      return [key, createHash("sha256").update(JSON.stringify(program)).digest("hex").slice(0, 16)];
+      return [
+        key,
+        createHash("sha256")
+          .update(JSON.stringify(former(program, judge, gates)))
+          .digest("hex")
+          .slice(0, 16),
+      ];
     });
     expect(Object.fromEntries(now)).toEqual(AS_THEY_WERE);
   });

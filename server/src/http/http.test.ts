@@ -154,14 +154,14 @@ describe("events", () => {
   it("say what they changed in words", async () => {
     const asked = { v: 2, type: "ask", step: "share-space", rung: "1m-30s", answer: "gave", mood: 1 };
     const good = (id: string, at: string) => ({ id, at, ...asked });
-    await send("s1", ...[1, 2, 3, 4].map((n) => good(`s1-${n}`, `2026-06-08T10:0${n}:00Z`)), {
+    await send("s1", ...[1, 2, 3, 4, 5].map((n) => good(`s1-${n}`, `2026-06-08T10:0${n}:00Z`)), {
       id: "s1:start",
       at: "2026-06-08T10:00:00Z",
       type: "outing-start",
       place: "Pen",
       handler: "A",
     });
-    const answer = await send("s2", good("s2-1", "2026-06-09T16:00:00Z"));
+    const answer = await send("s2", ...[1, 2, 3, 4, 5].map((n) => good(`s2-${n}`, `2026-06-09T16:0${n}:00Z`)));
     expect(answer.body.changes).toEqual([
       {
         horse: "h1",

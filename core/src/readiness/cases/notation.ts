@@ -245,7 +245,7 @@ export function steadyOutings(program: Program, ids: readonly string[]): ShortOu
       ];
 }
 
-/** Outings that make steps of the whole road steady: days −9, −8 and −7, two people, two places, standing and moving, a sign of ease at each thing he stands for. */
+/** Outings that make steps of the whole road steady: days −10 to −7, two people, two places, standing and moving, a sign of ease at each thing he stands for. */
 export function broughtUp(program: Program, ids: readonly string[]): ShortOuting[] {
   if (ids.length === 0) return [];
   const inOrder = program.steps.filter((step) => ids.includes(step.id));
@@ -254,7 +254,7 @@ export function broughtUp(program: Program, ids: readonly string[]): ShortOuting
     .flatMap((step) => {
       const { phase, mood } = step.standard;
       const clean = `${phase ?? "-"}g${Math.min(1, mood)}`;
-      const asks = step.kind === "moment" ? `${clean}!sx2 ${clean}!mx2` : clean;
+      const asks = step.kind === "moment" ? `${clean}!sx3 ${clean}!mx2` : clean;
       const asked = sidesOf(step).flatMap((side) => [
         `${step.id} ${side === "none" ? "" : `${side} `}${asks}`,
         ...(step.elsewhere.includes("stretch") ? [`frame stretches ${side}`] : []),
@@ -264,6 +264,7 @@ export function broughtUp(program: Program, ids: readonly string[]): ShortOuting
     })
     .join("; ");
   return [
+    [-10, text],
     [-9, text],
     [-8, `at Top yard; by B; ${text}`],
     [-7, text],

@@ -146,7 +146,7 @@ function Sides({ view: { judgement } }: { view: StepView }) {
           <p className="text-sm text-faint">
             {one.status === "untried"
               ? "never asked"
-              : `${Math.round(one.sure * 100)} % sure · clean weight ${one.weightClean.toFixed(1)}, missed ${one.weightNot.toFixed(1)} · ${one.days} ${one.days === 1 ? "day" : "days"}${one.lastClean ? ` · last clean ${weekdayOf(one.lastClean)}` : ""}`}
+              : `${Math.round(one.sure * 100)} % sure by the long record (clean ${one.longClean.toFixed(1)}, missed ${one.longNot.toFixed(1)}), ${Math.round(one.lately * 100)} % by the last asks · ${one.days} ${one.days === 1 ? "day" : "days"}${one.lastClean ? ` · last clean ${weekdayOf(one.lastClean)}` : ""}`}
           </p>
         </div>
       ))}

@@ -1,0 +1,19 @@
+import type { SideRule } from "./side-rule";
+
+/** Rule 4: nothing tight, over or shut down, and no mishap. One tight outing is a wobble; two running, over, or a mishap take the word. */
+export const relaxed: SideRule = {
+  code: "relaxed",
+  isEarned: (side) => side.unquietOutings() === 0,
+  isLost: (side, { recent }) => side.unquietOutings() >= recent || (side.last?.upset.length ?? 0) > 0,
+  measure: (side) => ({ have: side.ofLate("tight").length + side.ofLate("shutDown").length, need: 0 }),
+  shownBy: (side) => [...new Set([...side.ofLate("tight"), ...side.ofLate("shutDown"), ...side.ofLate("upset")])],
+};
+
+/** Rule 4 where stillness is the answer: still is not always quiet, and a sign of ease has to be seen. */
+export const provenRelaxed: SideRule = {
+  code: "not-proven-relaxed",
+  applies: ({ step }) => step.still,
+  isEarned: (side) => side.eased,
+  measure: (side) => ({ have: side.eased ? 1 : 0, need: 1 }),
+  shownBy: () => [],
+};

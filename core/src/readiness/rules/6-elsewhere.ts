@@ -1,0 +1,41 @@
+import type { Elsewhere, JudgeNumbers } from "../../programs";
+import type { Shown, SideEvidence } from "../../evidence";
+import type { StepState } from "../states";
+import type { Measure } from "./side-rule";
+
+/** One thing rule 6 asks for, and how much of it there is. */
+export interface ElsewhereMeasure extends Measure {
+  what: Elsewhere;
+  met: boolean;
+}
+
+/** Rule 6 for one side: a second place, a second person, standing and moving, a stretch; what the step asks for of these. */
+export function elsewhereOf(state: StepState, shown: Shown, numbers: JudgeNumbers): ElsewhereMeasure[] {
+  return state.step.elsewhere.map((what) => {
+    const [have, need] = haveAndNeed(what, shown, numbers);
+    return { what, met: have.length >= need, have: { what, shown: [...have] }, need };
+  });
+}
+
+function haveAndNeed(what: Elsewhere, shown: Shown, { places, people }: JudgeNumbers): [readonly string[], number] {
+  switch (what) {
+    case "place":
+      return [shown.places, places];
+    case "person":
+      return [shown.people, people];
+    case "settings":
+      return [shown.settings, 2];
+    case "stretch":
+      return [shown.stretched ? ["stretches"] : [], 1];
+    default:
+      return what satisfies never;
+  }
+}
+
+/** Whether rule 6 is met; `alone` where only the second person is missing. */
+export function meetsElsewhere(state: StepState, side: SideEvidence, numbers: JudgeNumbers): "yes" | "alone" | "no" {
+  if (state.step.elsewhere.length === 0) return "yes";
+  const missing = elsewhereOf(state, side.shown, numbers).filter(({ met }) => !met);
+  if (missing.length === 0) return "yes";
+  return missing.every(({ what }) => what === "person") ? "alone" : "no";
+}
