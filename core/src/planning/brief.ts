@@ -66,12 +66,15 @@ function nextTimeOf({ events }: FoldedOuting, program: Program): Brief["nextTime
   return said ? { steps: idsFor(program, said.steps ?? []), text: said.text ?? null } : null;
 }
 
-/** What falls due first; then what was steady and was longest not asked. */
+/** What falls due first; then what wobbled, and what was steady and was longest not asked. What the work goes back to is worked, not checked. */
 function coldChecks(facts: BriefFacts): Proposed[] {
-  const due = facts.next.checkCold.map(({ step }) => step);
+  const isWorked = (step: StepId): boolean => facts.next.work.some((one) => one.step === step && one.reason === "base");
+  const due = facts.next.checkCold.map(({ step }) => step).filter((step) => !isWorked(step));
+  const wobbles = ({ findings }: Judgement): boolean => findings.some(({ code }) => code === "wobble");
   const steady = facts.judgements
     .filter(({ status, step, lastAsked }) => status === "steady" && lastAsked !== null && !due.includes(step))
-    .toSorted((a, b) => (a.lastAsked ?? "").localeCompare(b.lastAsked ?? ""))
+    .filter(({ step }) => !isWorked(step))
+    .toSorted((a, b) => Number(wobbles(b)) - Number(wobbles(a)) || (a.lastAsked ?? "").localeCompare(b.lastAsked ?? ""))
     .map(({ step }) => step);
   return [...due, ...steady].slice(0, COLD_MOST).flatMap((id) => proposed(facts, id, "cold") ?? []);
 }

@@ -16,7 +16,7 @@ import { isRefMet, stepStatus } from "./status";
 import { NEXT_REASONS, type Finding, type Judgement, type NextStep, type UpTo, type WhatNext } from "./types";
 
 /**
- * What to work on, the most pressing first: what slipped, then the edge of the road (steps that are not steady while everything they
+ * What to work on, the most pressing first: what slipped, then what a begun step rests on and was missed cold the last time, then the edge of the road (steps that are not steady while everything they
  * rest on is, or a person let them start): what the next gate needs, then what lies longest, then what was never asked, then what
  * stands beside this program's road. Where a gate stands within a step's ladder and is shut, the step may be worked as far as the rung
  * before it. And what to check cold.
@@ -28,8 +28,10 @@ export function whatNext(gathered: Gathered, judgements: readonly Judgement[], t
   const edge = new Edge(gathered, today);
   const work = gathered.steps.flatMap((state, index) => {
     const judgement = judged.get(state.step.id);
-    if (!judgement || judgement.status === "steady" || judgement.status === "rusty") return [];
-    if (judgement.status === "slipped" || edge.mayStart(state))
+    if (!judgement) return [];
+    const isHeld = judgement.status === "steady" || judgement.status === "rusty";
+    if (isHeld && !edge.isMissedBase(state)) return [];
+    if (isHeld || judgement.status === "slipped" || edge.mayStart(state))
       return [{ next: edge.reasonFor(state, judgement), index }];
     return edge.mayStartSmall(state) ? [{ next: edge.reasonFor(state, judgement, true), index }] : [];
   });
@@ -80,6 +82,8 @@ class Edge {
   /** The gate ahead that takes the fewest steps more, at least one, begun ones counting half; the first of the road where several do. */
   readonly gate: GateState | null;
   private readonly forGate: ReadonlySet<StepState>;
+  /** Ids of the steps that begun ones rest on. */
+  private readonly bases: ReadonlySet<StepId>;
   /** Gates within the ladders of steps, while they lie ahead and one of the steps they ask for is not steady. */
   readonly shut: ReadonlyMap<StepId, GatedRung>;
 
@@ -103,6 +107,8 @@ class Edge {
         return gated && this.isShut(gated.gate.id) ? [[step.id, gated] as const] : [];
       }),
     );
+    const begun = gathered.steps.filter((state) => state.workedIn !== null && !this.holds(state));
+    this.bases = new Set(begun.flatMap(({ needs }) => needs.flat(2).map(({ ref }) => ref.step)));
     this.gate = nearest?.gate ?? null;
     this.forGate = nearest?.missing ?? new Set();
   }
@@ -153,6 +159,12 @@ class Edge {
     return under?.every((one) => one && this.mayRestOn({ ref: { step: one.step.id }, state: one })) ?? false;
   }
 
+  /** Whether a begun step rests on it, and its first ask failed the last time: nothing above it is lost, and work goes back to it first. */
+  isMissedBase({ step, sides }: StepState): boolean {
+    if (!this.bases.has(step.id)) return false;
+    return sides.some(({ evidence }) => evidence.visits.findLast(({ counted }) => counted)?.cold === false);
+  }
+
   private mayRestOn(one: NeedState): boolean {
     const { program, about } = this.gathered;
     return (
@@ -186,6 +198,7 @@ class Edge {
     const next = { step, status, ...days };
     if (held) return { ...next, reason: "held" };
     if (status === "slipped") return { ...next, reason: "slipped" };
+    if (this.isMissedBase(state)) return { ...next, reason: "base" };
     const left = this.bitDaysLeft(step);
     if (left > 0) return { step, status, reason: "bit-weeks", days: left };
     if (this.gate && this.forGate.has(state)) return { ...next, reason: "gate", gate: this.gate.gate.id };

@@ -136,6 +136,7 @@ export interface GateJudgement {
 /** Why a step is named next, the most pressing first; the last two are of cold checks. */
 export const NEXT_REASONS = [
   "slipped",
+  "base",
   "gate",
   "longest",
   "untried",

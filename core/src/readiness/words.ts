@@ -54,6 +54,8 @@ export function reasonInWords(
   switch (reason) {
     case "slipped":
       return "it has slipped: mend it first";
+    case "base":
+      return "its last first ask failed: back to it before what rests on it";
     case "gate":
       return `the next gate asks for it: ${gateName(program, gate ?? "").toLowerCase()}`;
     case "longest":

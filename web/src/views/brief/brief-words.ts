@@ -99,6 +99,7 @@ const WHY: Record<Proposed["why"], string> = {
   untried: "new to him",
   smaller: "its smaller rungs may be worked",
   beside: "beside the road",
+  base: "its last first ask failed: back to it first",
   "bit-weeks": "the bit is to be carried longer first",
   "too-young": "too young for this program",
   held: "held",
