@@ -134,6 +134,8 @@ const NUMBERS = {
   firstBy: share,
   firstSure: share,
   firstLost: share,
+  mendAsks: from1to(10),
+  mendedMost: z.number().min(0).max(10),
   recent: from1to(20),
   places: from1to(10),
   people: from1to(10),

@@ -51,6 +51,8 @@ export const DEFAULT_NUMBERS: JudgeNumbers = {
   firstBy: 0.92,
   firstSure: 0.7,
   firstLost: 0.2,
+  mendAsks: 2,
+  mendedMost: 1,
   recent: 2,
   places: 2,
   people: 2,

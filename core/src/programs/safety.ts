@@ -259,6 +259,7 @@ const HIGHER: readonly (keyof JudgeNumbers)[] = [
   "lostUnder",
   "firstSure",
   "firstLost",
+  "mendAsks",
   "gateDays",
   "handlingDays",
   "riderDays",
@@ -268,7 +269,7 @@ const HIGHER: readonly (keyof JudgeNumbers)[] = [
   "places",
   "people",
 ];
-const LOWER: readonly (keyof JudgeNumbers)[] = ["gateFresh", "seriesWeight", "laterAsks", "holdMisses"];
+const LOWER: readonly (keyof JudgeNumbers)[] = ["gateFresh", "seriesWeight", "laterAsks", "holdMisses", "mendedMost"];
 
 function laxNumbers({ judge }: Program, guard: Program): ProgramProblem[] {
   const lax = (names: readonly (keyof JudgeNumbers)[], isLax: (own: number, norm: number) => boolean, word: string) =>

@@ -264,6 +264,9 @@ export interface JudgeNumbers {
   firstBy: number;
   firstSure: number;
   firstLost: number;
+  /** Before a gate: a key ask that was missed today is mended by so many clean ones, and so many of them may be. */
+  mendAsks: number;
+  mendedMost: number;
   /** Rules 4 and 5: how many outings back they look. */
   recent: number;
   /** Rule 6: so many places and people, where they are asked for. */

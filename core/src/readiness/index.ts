@@ -33,6 +33,7 @@ export {
 export { barOf, type Bar } from "./bar";
 export { createGathered } from "./states";
 export { holdsOnItsOwn } from "./rules";
+export { dayCheckOf, type DayCheck, type KeyAsk } from "./day-check";
 export { judgeGates } from "./gates";
 export { stepStatus, wordsOf } from "./status";
 export { explainStep, type CountedAsk } from "./explain";

@@ -101,7 +101,9 @@ export class SidePool {
       // What takes minutes is asked once; a miss of it is mended on another day.
       const came = answersBy(isBad && badDays ? { warm: badDays.share } : shares, asks, random);
       side.work(came);
-      check.push(came[0] === true ? "clean" : came[1] === true && came[2] === true ? "mended" : "missed");
+      const { mendAsks } = program.judge;
+      const isMended = came.length > mendAsks && came.slice(1, 1 + mendAsks).every(Boolean);
+      check.push(came[0] === true ? "clean" : isMended ? "mended" : "missed");
     }
     return { holds, check };
   }
@@ -150,7 +152,13 @@ export function tryGate(
       if (ways.includes(undefined)) continue;
       open[outing] = (open[outing] ?? 0) + 1;
       const keys = [...new Set(ways.flatMap((way) => way ?? []))].flatMap((step) => runs[step] ?? []);
-      if (!isDayPassed(keys.map(({ check }) => check[outing] ?? "missed"))) continue;
+      if (
+        !isDayPassed(
+          keys.map(({ check }) => check[outing] ?? "missed"),
+          program,
+        )
+      )
+        continue;
       passed[outing] = (passed[outing] ?? 0) + 1;
       if (isFirst) firstPasses.push(outing);
       isFirst = false;
@@ -163,8 +171,8 @@ export function tryGate(
 const holdsAt = (sides: readonly SideRun[] | undefined, outing: number): boolean =>
   sides?.every(({ holds }) => holds[outing] === true) ?? false;
 
-const isDayPassed = (checks: readonly Check[]): boolean =>
-  !checks.includes("missed") && checks.filter((one) => one === "mended").length <= 1;
+const isDayPassed = (checks: readonly Check[], { judge }: Program): boolean =>
+  !checks.includes("missed") && checks.filter((one) => one === "mended").length <= judge.mendedMost;
 
 /** A seed of its own for each of several numbers: those next to each other begin alike. */
 function seedFrom(...parts: readonly number[]): number {

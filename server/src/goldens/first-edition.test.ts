@@ -27,6 +27,8 @@ const NEW_NUMBERS: readonly string[] = [
   "firstBy",
   "firstSure",
   "firstLost",
+  "mendAsks",
+  "mendedMost",
 ];
 
 /** A program as it was before those, its parts in the order they had. */
