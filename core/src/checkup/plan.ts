@@ -65,13 +65,13 @@ export function stagesSoFar({ program, steps }: Gathered): Stage[] {
 
 type WordOf = (id: string) => Status;
 
-function wordsIn({ byId, about }: Gathered, today: Day): WordOf {
+function wordsIn({ byId, program, about }: Gathered, today: Day): WordOf {
   const known = new Map<string, Status>();
   return (id) => {
     let word = known.get(id);
     if (word === undefined) {
       const state = byId.get(id);
-      word = state ? stepStatus(state, today, about) : "untried";
+      word = state ? stepStatus(state, { program, about, today }) : "untried";
       known.set(id, word);
     }
     return word;

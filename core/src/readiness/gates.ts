@@ -1,4 +1,5 @@
 import type { Day } from "../record";
+import type { Judging } from "./judging";
 import { isAhead, type Gathered, type GateState, type NeedState } from "./states";
 import { isNeedMet, stepStatus } from "./status";
 import { STATUSES, type GateJudgement, type Status } from "./types";
@@ -8,17 +9,13 @@ import { STATUSES, type GateJudgement, type Status } from "./types";
  * care, the last outings and the checks of the day come on top.
  */
 export function judgeGates(gathered: Gathered, today: Day): GateJudgement[] {
-  return gathered.gates.map((state) => judgeGate(state, gathered, today));
+  return gathered.gates.map((state) => judgeGate(state, { ...gathered, today }));
 }
 
 /** What the record shows of one gate. */
-export function judgeGate(
-  state: GateState,
-  { program, about }: Pick<Gathered, "program" | "about">,
-  today: Day,
-): GateJudgement {
+export function judgeGate(state: GateState, judging: Judging): GateJudgement {
   const statusOf = (way: readonly NeedState[]): Status => {
-    const words = way.map((one) => stepStatus(one.state, today, about));
+    const words = way.map((one) => stepStatus(one.state, judging));
     return STATUSES.find((word) => words.includes(word)) ?? "untried";
   };
   const needs = [...state.needs, ...state.ridden].map((need) => {
@@ -26,9 +23,9 @@ export function judgeGate(
     return {
       anyOf: need.map((way) => way.map(({ ref }) => ref.step).join(" and ")),
       // A gate asks for the second person too.
-      met: isNeedMet(need, program.judge, today, about, false),
+      met: isNeedMet(need, judging, false),
       status: STATUSES.findLast((word) => statuses.includes(word)) ?? "untried",
     };
   });
-  return { gate: state.gate.id, behind: !isAhead(state, about), met: needs.every(({ met }) => met), needs };
+  return { gate: state.gate.id, behind: !isAhead(state, judging.about), met: needs.every(({ met }) => met), needs };
 }

@@ -294,12 +294,13 @@ function anyStandsAtLast(state: StepState): boolean {
 /** After an outing that asked something: which sides are steady for the first time? Needs stand before what rests on them, so one pass is enough. */
 function settle(gathered: Gathered, since: Since): void {
   const { about, program } = gathered;
+  const judging = { program, about, today: since.day };
   for (const state of gathered.inOrder) {
     if (!state.mayTurn) continue;
     // Until it is worked again nothing of its own changes; what it rests on may.
     state.mayTurn = anyStandsAtLast(state);
     if (!state.mayTurn) continue;
-    const mayBe = isCarried(about, state.step.id) || areNeedsMet(state, program.judge, since.day, about);
+    const mayBe = isCarried(about, state.step.id) || areNeedsMet(state, judging);
     if (!mayBe) continue;
     const isGateAhead = hasGateAhead(state, about);
     for (const side of state.sides) {

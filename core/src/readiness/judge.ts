@@ -1,14 +1,15 @@
 import { dayIn, foldRecord, type Day, type FoldedRecord, type HorseRecord } from "../record";
 import { saidOf, type JudgeNumbers, type Program } from "../programs";
 import { idsOfGiven, type SideEvidence } from "../evidence";
-import { aboutOf, adjustedProgram, holdsOn, type HorseAbout } from "./about";
+import { aboutOf, adjustedProgram, holdsOn } from "./about";
 import { gather } from "./gather";
-import { elsewhereOf, freshFinding, round, sideFindings, wobbleOf } from "./rules";
-import { hasGateAhead, type Gathered, type NeedState, type SideState, type StepState } from "./states";
-import { isNeedMet, missingOf, sideStatus, stepStatus } from "./status";
+import type { Judging } from "./judging";
+import { bothSides, elsewhereFindings, freshness, restsOn, round, sideFindings, wobbleOf } from "./rules";
+import type { Gathered, SideState, StepState } from "./states";
+import { sideStatus, stepStatus } from "./status";
 import { Opener } from "./to-open";
 import { openInWords } from "./words";
-import { STATUSES, type Finding, type Judgement, type SideJudgement } from "./types";
+import type { Finding, Judgement, SideJudgement } from "./types";
 
 /**
  * Judges every step of a program from a horse's record.
@@ -39,25 +40,19 @@ export function judgeState(gathered: Gathered, state: StepState, today: Day): Ju
 }
 
 class Judge {
-  private readonly program: Program;
-  private readonly numbers: JudgeNumbers;
-  private readonly about: HorseAbout;
+  private readonly judging: Judging;
   private readonly opener: Opener;
 
-  constructor(
-    { program, about }: Gathered,
-    private readonly today: Day,
-  ) {
-    this.program = program;
-    this.numbers = program.judge;
-    this.about = about;
-    this.opener = new Opener(this.numbers, today, about);
+  constructor({ program, about }: Gathered, today: Day) {
+    this.judging = { program, about, today };
+    this.opener = new Opener(this.judging);
   }
 
   step(state: StepState): Judgement {
+    const { judging } = this;
     const sides: Judgement["sides"] = {};
     for (const side of state.sides) sides[side.side] = this.side(state, side);
-    const status = this.statusOf(state);
+    const status = stepStatus(state, judging);
     return {
       step: state.step.id,
       status,
@@ -65,24 +60,22 @@ class Judge {
       sides,
       findings: [
         ...state.sides.flatMap((side) => this.ownFindings(state, side)),
-        ...this.bothSides(state),
-        ...this.restsOn(state),
+        ...bothSides(state, judging),
+        ...restsOn(state, judging),
         ...this.saidOf(state, status),
       ],
-      toOpen: this.opener.actionsFor(state).map((action) => ({ ...action, text: openInWords(action, this.program) })),
+      toOpen: this.opener
+        .actionsFor(state)
+        .map((action) => ({ ...action, text: openInWords(action, judging.program) })),
       lastAsked: state.workedIn?.day ?? null,
     };
-  }
-
-  private statusOf(state: StepState, alone = false): Judgement["status"] {
-    return stepStatus(state, this.today, this.about, alone);
   }
 
   private side(state: StepState, side: SideState): SideJudgement {
     const { evidence } = side;
     const { memories } = evidence;
     return {
-      status: sideStatus(state, side, this.today, this.about),
+      status: sideStatus(state, side, this.judging),
       weightClean: round(memories.weightClean),
       weightNot: round(memories.weightNot),
       longClean: round(memories.longClean),
@@ -100,132 +93,27 @@ class Judge {
   private ownFindings(state: StepState, side: SideState): Finding[] {
     const { evidence, steadySince } = side;
     if (evidence.asked === 0) return [];
-    const { numbers } = this;
+    const numbers = this.judging.program.judge;
     const on = ({ code, met, ...rest }: Finding): Finding => ({ code, met, side: side.side, ...rest });
     side.known.rules ??= [
       ...sideFindings(state, evidence, numbers, side.holds),
-      ...elsewhereOf(state, evidence.shown, numbers).map(({ met, have, need }): Finding => ({
-        code: "elsewhere",
-        met,
-        have,
-        need,
-        evidence: [],
-      })),
+      ...elsewhereFindings(state, evidence.shown, numbers),
     ].map(on);
     side.known.answers ??= answerFindings(evidence, numbers).map(on);
-    const fresh = steadySince === null ? [] : this.fresh(state, evidence).map(on);
-    const wobble = steadySince === null || !side.holds ? null : wobbleOf(evidence);
+    if (steadySince === null) return [...side.known.rules, ...side.known.answers];
+    const fresh = freshness(state, evidence, this.judging).map(on);
+    const wobble = side.holds ? wobbleOf(evidence) : null;
     return [...side.known.rules, ...fresh, ...(wobble ? [on(wobble)] : []), ...side.known.answers];
   }
 
-  /** Rule 7, and a word beforehand. */
-  private fresh(state: StepState, evidence: SideEvidence): Finding[] {
-    const isGateAhead = hasGateAhead(state, this.about);
-    const fresh = freshFinding(evidence, this.today, isGateAhead);
-    const left = typeof fresh.have === "number" ? evidence.fresh.freshFor(isGateAhead) - fresh.have : null;
-    const isSoon = left !== null && left > 0 && left <= this.numbers.soonDays;
-    return isSoon
-      ? [fresh, { code: "cold-check-due", met: false, have: left, need: 0, evidence: fresh.evidence }]
-      : [fresh];
-  }
-
-  /** Rule 2, and the gap between the sides by name: the weakest against the strongest. */
-  private bothSides(state: StepState): Finding[] {
-    if (state.sides.length < 2 || state.sides.every((side) => side.evidence.asked === 0)) return [];
-    const { numbers, today, about } = this;
-    const have = Object.fromEntries(state.sides.map((side) => [side.side, sideStatus(state, side, today, about)]));
-    const met = state.sides.every((side) => side.holds);
-    const carriedBy = new Array<string>().concat(...state.sides.map((side) => side.evidence.carriedBy()));
-    const found: Finding[] = [{ code: "both-sides", met, have, need: "each by itself", evidence: carriedBy }];
-
-    const share = ({ evidence: { memories } }: SideState): number =>
-      memories.weightClean / (memories.weightClean + memories.weightNot);
-    const enough = state.sides.filter((side) => side.evidence.count >= numbers.gapAsks);
-    const sorted = enough.toSorted((a, b) => share(a) - share(b));
-    const weaker = sorted[0];
-    const stronger = sorted.at(-1);
-    if (!weaker || !stronger) return found;
-    const low = share(weaker);
-    const high = share(stronger);
-    if (high - low >= numbers.gapAtLeast)
-      found.push({
-        code: "side-gap",
-        met: false,
-        side: weaker.side,
-        have: round(low),
-        need: round(high),
-        evidence: [...weaker.evidence.carriedBy(), ...stronger.evidence.carriedBy()],
-      });
-    return found;
-  }
-
-  /** Rule 8: a finding for each need, and a warning where one slipped after this step was steady. */
-  private restsOn(state: StepState): Finding[] {
-    const wasSteady = state.sides.every((side) => side.steadySince !== null);
-    return state.needs.flatMap((need) => {
-      const [first] = need;
-      if (!first) return [];
-      const met = isNeedMet(need, this.numbers, this.today, this.about);
-      const best = this.bestWay(need);
-      const weakest = this.weakestOf(best);
-      if (!weakest) return [];
-      const missing = [...new Set(best.flatMap((one) => missingOf(one).map(({ what }) => what)))];
-      const have = {
-        step: weakest.state.step.id,
-        status: this.statusOf(weakest.state),
-        ...(missing.length > 0 ? { missing } : {}),
-      };
-      const wanted = { anyOf: need.map((way) => way.map(({ ref }) => ref.step).join(" and ")), status: "steady" };
-      const found: Finding[] = [{ code: "rests-on", met, have, need: wanted, evidence: [] }];
-      if (wasSteady && !met && this.statusOf(weakest.state, true) === "slipped")
-        found.push({
-          code: "needs-slipped",
-          met: false,
-          have,
-          need: wanted,
-          evidence: this.whatSlipped(weakest.state),
-        });
-      return found;
-    });
-  }
-
-  /** The way of a need that has come furthest. */
-  private bestWay(need: readonly (readonly NeedState[])[]): readonly NeedState[] {
-    const rank = (way: readonly NeedState[]): number =>
-      Math.min(...way.map(({ state }) => STATUSES.indexOf(this.statusOf(state, true)))) -
-      (way.some((one) => missingOf(one).length > 0) ? 0.5 : 0);
-    return need.toSorted((a, b) => rank(b) - rank(a))[0] ?? [];
-  }
-
-  private weakestOf(way: readonly NeedState[]): NeedState | undefined {
-    return way.toSorted(
-      (a, b) => STATUSES.indexOf(this.statusOf(a.state, true)) - STATUSES.indexOf(this.statusOf(b.state, true)),
-    )[0];
-  }
-
-  /** The events that made a step slip: what breaks a rule on a side that was steady. */
-  private whatSlipped(state: StepState): string[] {
-    return [
-      ...new Set(
-        state.sides.flatMap((side) =>
-          sideStatus(state, side, this.today, this.about) === "slipped"
-            ? sideFindings(state, side.evidence, this.numbers, side.holds).flatMap((one) =>
-                one.met ? [] : one.evidence,
-              )
-            : [],
-        ),
-      ),
-    ];
-  }
-
   private holdsOf(state: StepState): { event: string; reason: string }[] {
-    return holdsOn(this.about, state.step.id);
+    return holdsOn(this.judging.about, state.step.id);
   }
 
   /** What a person said of it, and what he does unasked. */
   private saidOf(state: StepState, status: Judgement["status"]): Finding[] {
     const found: Finding[] = [];
-    const from = this.numbers.offersAtLeast;
+    const from = this.judging.program.judge.offersAtLeast;
     if (state.offers.length >= from)
       found.push({
         code: "anticipates",
@@ -234,7 +122,7 @@ class Judge {
         need: from - 1,
         evidence: state.offers.map(({ id }) => id),
       });
-    const override = saidOf(this.about.overrides, state.step.id);
+    const override = saidOf(this.judging.about.overrides, state.step.id);
     if (override && status !== "steady")
       found.push({ code: "overridden", met: false, have: override.reason, need: null, evidence: [override.event] });
     for (const hold of this.holdsOf(state))

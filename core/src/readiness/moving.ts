@@ -23,8 +23,8 @@ export interface Move {
 const holds = (word: Status): boolean => word === "steady" || word === "rusty";
 
 /** Steps that hold, or slipped after they had held: what a horse takes along when he changes programs. */
-export const heldBy = ({ steps, about }: Gathered, today: Day): string[] =>
-  steps.filter((state) => HELD.includes(stepStatus(state, today, about))).map(({ step }) => step.id);
+export const heldBy = ({ steps, program, about }: Gathered, today: Day): string[] =>
+  steps.filter((state) => HELD.includes(stepStatus(state, { program, about, today }))).map(({ step }) => step.id);
 const HELD: readonly Status[] = ["steady", "rusty", "slipped"];
 
 /** The same record as another program would judge it after a move on a day, with what he holds taken along. */
@@ -35,8 +35,8 @@ export function gatherAfterMove(folded: FoldedRecord, from: Gathered, program: P
 
 /** Compares the same record gathered under two programs on a day. Nothing shown is lost by it: it is read anew. */
 export function describeMove(from: Gathered, to: Gathered, today: Day): Move {
-  const words = ({ steps, about }: Gathered): Map<string, Status> =>
-    new Map(steps.map((state) => [state.step.id, stepStatus(state, today, about)]));
+  const words = ({ steps, program, about }: Gathered): Map<string, Status> =>
+    new Map(steps.map((state) => [state.step.id, stepStatus(state, { program, about, today })]));
   const known = words(from);
   const before = { get: (id: StepId) => known.get(id) ?? known.get(formerOf(id) ?? "") };
   const after = words(to);

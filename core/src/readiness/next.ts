@@ -11,6 +11,7 @@ import {
 import { daysBetween, type Day, type StepId } from "../record";
 import { isCarried } from "./about";
 import { judgeGate } from "./gates";
+import type { Judging } from "./judging";
 import { isAhead, type Gathered, type GateState, type NeedState, type StepState } from "./states";
 import { isRefMet, stepStatus } from "./status";
 import { NEXT_REASONS, type Finding, type Judgement, type NextStep, type UpTo, type WhatNext } from "./types";
@@ -86,11 +87,13 @@ class Edge {
   private readonly bases: ReadonlySet<StepId>;
   /** Gates within the ladders of steps, while they lie ahead and one of the steps they ask for is not steady. */
   readonly shut: ReadonlyMap<StepId, GatedRung>;
+  private readonly judging: Judging;
 
   constructor(
     private readonly gathered: Gathered,
     private readonly today: Day,
   ) {
+    this.judging = { program: gathered.program, about: gathered.about, today };
     const { gates, about, program } = gathered;
     const isBeside = ({ before }: GateState): boolean =>
       before.length > 0 && before.every(({ step }) => program.optional.includes(step.id));
@@ -142,8 +145,7 @@ class Edge {
 
   /** Steady, or only waiting for a check. */
   private holds(state: StepState): boolean {
-    const { about } = this.gathered;
-    const word = stepStatus(state, this.today, about, true);
+    const word = stepStatus(state, this.judging, true);
     return word === "steady" || word === "rusty";
   }
 
@@ -166,18 +168,14 @@ class Edge {
   }
 
   private mayRestOn(one: NeedState): boolean {
-    const { program, about } = this.gathered;
-    return (
-      isRefMet(one, program.judge, this.today, about) ||
-      this.holds(one.state) ||
-      saidOf(about.overrides, one.ref.step) !== undefined
-    );
+    const { about } = this.gathered;
+    return isRefMet(one, this.judging) || this.holds(one.state) || saidOf(about.overrides, one.ref.step) !== undefined;
   }
 
   private isShut(id: string): boolean {
     const gate = this.gathered.gates.find((one) => one.gate.id === id);
     if (!gate) return false;
-    const { behind, met } = judgeGate(gate, this.gathered, this.today);
+    const { behind, met } = judgeGate(gate, this.judging);
     return !behind && !met;
   }
 

@@ -1,34 +1,33 @@
 import { daysBetween, type Day } from "../record";
-import type { JudgeNumbers } from "../programs";
-import type { HorseAbout } from "./about";
 import type { StepWords } from "./changes";
+import type { Judging } from "./judging";
 import { hasGateAhead, type Gathered, type NeedState, type SideState, type StepState } from "./states";
 import { STATUSES, type Status } from "./types";
 
 /** The word of one side on a day. @param alone the word it has for who works alone: the second person is not asked for */
-export function sideStatus(state: StepState, side: SideState, today: Day, about: HorseAbout, alone = false): Status {
+export function sideStatus(state: StepState, side: SideState, judging: Judging, alone = false): Status {
   const { evidence } = side;
   if (evidence.asked === 0) return "untried";
   if ((alone ? side.readySince : side.steadySince) !== null) {
     if (!side.holds) return "slipped";
-    return evidence.fresh.isCheckDue(today, hasGateAhead(state, about)) ? "rusty" : "steady";
+    return evidence.fresh.isCheckDue(judging.today, hasGateAhead(state, judging.about)) ? "rusty" : "steady";
   }
   const { weightClean, weightNot } = evidence.memories;
   return evidence.count >= 3 && weightClean > weightNot ? "coming" : "begun";
 }
 
 /** Whether `stepStatus` would be steady, without working out which other word it is. */
-function isStepSteady(state: StepState, today: Day, about: HorseAbout, alone: boolean): boolean {
-  for (const side of state.sides) if (sideStatus(state, side, today, about, alone) !== "steady") return false;
+function isStepSteady(state: StepState, judging: Judging, alone: boolean): boolean {
+  for (const side of state.sides) if (sideStatus(state, side, judging, alone) !== "steady") return false;
   return true;
 }
 
 /** The word of a step: that of its weakest side; begun where one side was never asked and another was. */
-export function stepStatus(state: StepState, today: Day, about: HorseAbout, alone = false): Status {
+export function stepStatus(state: StepState, judging: Judging, alone = false): Status {
   let weakest: Status = "steady";
   let untried = 0;
   for (const side of state.sides) {
-    const word = sideStatus(state, side, today, about, alone);
+    const word = sideStatus(state, side, judging, alone);
     if (word === "untried") untried += 1;
     else if (STATUSES.indexOf(word) < STATUSES.indexOf(weakest)) weakest = word;
   }
@@ -37,55 +36,37 @@ export function stepStatus(state: StepState, today: Day, about: HorseAbout, alon
 }
 
 /** Whether any way of a need is there. A need that lacks only its second person counts; a gate asks for that too. */
-export function isNeedMet(
-  need: readonly (readonly NeedState[])[],
-  numbers: JudgeNumbers,
-  today: Day,
-  about: HorseAbout,
-  alone = true,
-): boolean {
-  for (const way of need) if (isWayThere(way, numbers, today, about, alone)) return true;
+export function isNeedMet(need: readonly (readonly NeedState[])[], judging: Judging, alone = true): boolean {
+  for (const way of need) if (isWayThere(way, judging, alone)) return true;
   return false;
 }
 
 /** Whether all of a step's needs are there, each by any of its ways. What was missing last time mostly still is, and is asked first. */
-export function areNeedsMet(state: StepState, numbers: JudgeNumbers, today: Day, about: HorseAbout): boolean {
-  if (state.missing && !isNeedMet(state.missing, numbers, today, about)) return false;
+export function areNeedsMet(state: StepState, judging: Judging): boolean {
+  if (state.missing && !isNeedMet(state.missing, judging)) return false;
   state.missing = null;
   for (const need of state.needs)
-    if (!isNeedMet(need, numbers, today, about)) {
+    if (!isNeedMet(need, judging)) {
       state.missing = need;
       return false;
     }
   return true;
 }
 
-function isWayThere(
-  way: readonly NeedState[],
-  numbers: JudgeNumbers,
-  today: Day,
-  about: HorseAbout,
-  alone: boolean,
-): boolean {
-  for (const one of way) if (!isRefMet(one, numbers, today, about, alone)) return false;
+function isWayThere(way: readonly NeedState[], judging: Judging, alone: boolean): boolean {
+  for (const one of way) if (!isRefMet(one, judging, alone)) return false;
   return way.length > 0;
 }
 
 /** Whether a step is steady, and was shown what is needed of it. A step that is steady as a whole is steady to any rung. */
-export function isRefMet(
-  { ref, state }: NeedState,
-  numbers: JudgeNumbers,
-  today: Day,
-  about: HorseAbout,
-  alone = true,
-): boolean {
-  const isThere = isStepSteady(state, today, about, alone) || (alone && isChecked(state, numbers, today));
+export function isRefMet({ ref, state }: NeedState, judging: Judging, alone = true): boolean {
+  const isThere = isStepSteady(state, judging, alone) || (alone && isChecked(state, judging));
   return isThere && missingOf({ ref, state }).length === 0;
 }
 
 /** Whether every side came clean in a check-up of late: enough to go on from (rule 8), never for a gate. */
-const isChecked = ({ sides }: StepState, { freshPerDay }: JudgeNumbers, today: Day): boolean =>
-  sides.every(({ checkedOn }) => checkedOn !== null && daysBetween(checkedOn, today) <= freshPerDay);
+const isChecked = ({ sides }: StepState, { program: { judge }, today }: Judging): boolean =>
+  sides.every(({ checkedOn }) => checkedOn !== null && daysBetween(checkedOn, today) <= judge.freshPerDay);
 
 /** What a need asks of a step besides its word and has not been shown, side by side. */
 export function missingOf({ ref, state }: NeedState): { side: SideState; what: string }[] {
@@ -99,12 +80,11 @@ export function missingOf({ ref, state }: NeedState): { side: SideState; what: s
 }
 
 /** The words of every step and its sides on a day, without the findings. */
-export function wordsOf({ steps, about }: Gathered, today: Day): StepWords[] {
+export function wordsOf({ steps, program, about }: Gathered, today: Day): StepWords[] {
+  const judging = { program, about, today };
   return steps.map((state) => ({
     step: state.step.id,
-    status: stepStatus(state, today, about),
-    sides: Object.fromEntries(
-      state.sides.map((side) => [side.side, { status: sideStatus(state, side, today, about) }]),
-    ),
+    status: stepStatus(state, judging),
+    sides: Object.fromEntries(state.sides.map((side) => [side.side, { status: sideStatus(state, side, judging) }])),
   }));
 }

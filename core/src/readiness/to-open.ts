@@ -1,6 +1,6 @@
-import { addDays, type Day } from "../record";
-import type { JudgeNumbers } from "../programs";
-import { isCarried, type HorseAbout } from "./about";
+import { addDays } from "../record";
+import { isCarried } from "./about";
+import type { Judging } from "./judging";
 import { leastWork } from "./least-work";
 import { hasGateAhead, isSameSide, type NeedState, type SideState, type StepState } from "./states";
 import { isNeedMet, isRefMet, missingOf, sideStatus, stepStatus } from "./status";
@@ -14,11 +14,7 @@ export class Opener {
   private readonly below = new Map<StepState, readonly NeedState[]>();
   private readonly closures = new Map<StepState, ReadonlySet<StepState>>();
 
-  constructor(
-    private readonly numbers: JudgeNumbers,
-    private readonly today: Day,
-    private readonly about: HorseAbout,
-  ) {}
+  constructor(private readonly judging: Judging) {}
 
   /** The least that would make a step steady: what it rests on first, then side by side; empty when it is. */
   actionsFor(state: StepState): Action[] {
@@ -51,7 +47,8 @@ export class Opener {
   private leastBelow(state: StepState): readonly NeedState[] {
     let below = this.below.get(state);
     if (!below) {
-      const wasSteady = isCarried(this.about, state.step.id) || state.sides.every((side) => side.readySince !== null);
+      const wasSteady =
+        isCarried(this.judging.about, state.step.id) || state.sides.every((side) => side.readySince !== null);
       below = wasSteady ? [] : state.needs.flatMap((need) => this.leastWay(state, need));
       this.below.set(state, below);
     }
@@ -59,12 +56,10 @@ export class Opener {
   }
 
   private leastWay(state: StepState, need: readonly (readonly NeedState[])[]): readonly NeedState[] {
-    if (isNeedMet(need, this.numbers, this.today, this.about)) return [];
+    if (isNeedMet(need, this.judging)) return [];
     const ways = need
       .filter((way) => way.length > 0)
-      .map((way) =>
-        way.filter((one) => !isRefMet(one, this.numbers, this.today, this.about) && !this.isFreshenedBy(state, one)),
-      );
+      .map((way) => way.filter((one) => !isRefMet(one, this.judging) && !this.isFreshenedBy(state, one)));
     const cost = (way: readonly NeedState[]): number =>
       way.reduce((sum, one) => sum + this.costOf(one.state) + missingOf(one).length, 0);
     return ways.toSorted((a, b) => cost(a) - cost(b))[0] ?? [];
@@ -73,13 +68,13 @@ export class Opener {
   /** Whether a step that only waits for its check is freshened anyway by the asks that one above it still takes. */
   private isFreshenedBy(upper: StepState, one: NeedState): boolean {
     if (missingOf(one).length > 0) return false;
-    if (stepStatus(one.state, this.today, this.about, true) !== "rusty") return false;
+    if (stepStatus(one.state, this.judging, true) !== "rusty") return false;
     const asked = upper.sides.filter(
       (side) => !this.isSteady(upper, side) && (side.evidence.asked === 0 || this.takesAsks(upper, side)),
     );
-    const isGateAhead = hasGateAhead(one.state, this.about);
+    const isGateAhead = hasGateAhead(one.state, this.judging.about);
     return one.state.sides
-      .filter((side) => side.evidence.fresh.isCheckDue(this.today, isGateAhead))
+      .filter((side) => side.evidence.fresh.isCheckDue(this.judging.today, isGateAhead))
       .every((side) => asked.some((other) => isSameSide(other.side, side.side)));
   }
 
@@ -115,11 +110,11 @@ export class Opener {
   }
 
   private isSteady(state: StepState, side: SideState): boolean {
-    return sideStatus(state, side, this.today, this.about) === "steady";
+    return sideStatus(state, side, this.judging) === "steady";
   }
 
   private workOn(state: StepState, side: SideState): LeastWork | null {
-    const isNewDay = side.evidence.lastDay === null || side.evidence.lastDay < this.today;
+    const isNewDay = side.evidence.lastDay === null || side.evidence.lastDay < this.judging.today;
     const key = `${isNewDay} ${state.workedIn !== null}`;
     if (side.known.least?.key !== key)
       side.known.least = {
@@ -127,8 +122,8 @@ export class Opener {
         work: leastWork({
           state,
           side,
-          numbers: this.numbers,
-          today: this.today,
+          numbers: this.judging.program.judge,
+          today: this.judging.today,
           workedBefore: state.workedIn !== null,
         }),
       };
@@ -144,7 +139,10 @@ export class Opener {
         return work ? work.days - 1 + Number(work.later) : 0;
       }),
     );
-    return last > 0 && side.evidence.fresh.isCheckDue(addDays(this.today, last), hasGateAhead(state, this.about));
+    return (
+      last > 0 &&
+      side.evidence.fresh.isCheckDue(addDays(this.judging.today, last), hasGateAhead(state, this.judging.about))
+    );
   }
 
   private sideActions(state: StepState, side: SideState): Action[] {
@@ -166,7 +164,7 @@ export class Opener {
       ...(stretch ? [on("elsewhere", 1, "stretch")] : []),
       ...(ease ? [on("not-proven-relaxed", 1)] : []),
     ];
-    const isDue = side.evidence.fresh.isCheckDue(this.today, hasGateAhead(state, this.about));
+    const isDue = side.evidence.fresh.isCheckDue(this.judging.today, hasGateAhead(state, this.judging.about));
     const own = this.ownActions(state, work).map(({ code, count, what, outings }) => on(code, count, what, outings));
     if (own.length === 0 && extras.length === 0 && isDue) return [on("fresh", 1)];
     return [...own, ...extras];

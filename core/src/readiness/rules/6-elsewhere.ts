@@ -1,6 +1,7 @@
 import type { Elsewhere, JudgeNumbers } from "../../programs";
 import type { Shown, SideEvidence } from "../../evidence";
 import type { StepState } from "../states";
+import type { Finding } from "../types";
 import type { Measure } from "./side-rule";
 
 /** One thing rule 6 asks for, and how much of it there is. */
@@ -39,3 +40,13 @@ export function meetsElsewhere(state: StepState, side: SideEvidence, numbers: Ju
   if (missing.length === 0) return "yes";
   return missing.every(({ what }) => what === "person") ? "alone" : "no";
 }
+
+/** Rule 6 for one side, a finding for each thing it asks for. */
+export const elsewhereFindings = (state: StepState, shown: Shown, numbers: JudgeNumbers): Finding[] =>
+  elsewhereOf(state, shown, numbers).map(({ met, have, need }) => ({
+    code: "elsewhere",
+    met,
+    have,
+    need,
+    evidence: [],
+  }));

@@ -1,16 +1,18 @@
-import { daysBetween, type Day } from "../../record";
+import { daysBetween } from "../../record";
 import type { SideEvidence } from "../../evidence";
+import type { Judging } from "../judging";
+import { hasGateAhead, type StepState } from "../states";
 import type { Finding } from "../types";
 
-/** Rule 7 for one side. */
-export function freshFinding(side: SideEvidence, today: Day, isGateAhead: boolean): Finding {
+/** Rule 7 for one side: whether a cold check is due, and a word beforehand. */
+export function freshness(state: StepState, side: SideEvidence, { program, about, today }: Judging): Finding[] {
+  const isGateAhead = hasGateAhead(state, about);
   const need = side.fresh.freshFor(isGateAhead);
   const have = side.fresh.freshened === null ? null : daysBetween(side.fresh.freshened, today);
-  return {
-    code: "fresh",
-    met: !side.fresh.isCheckDue(today, isGateAhead),
-    have,
-    need,
-    evidence: side.lastCleanEvent === null ? [] : [side.lastCleanEvent],
-  };
+  const evidence = side.lastCleanEvent === null ? [] : [side.lastCleanEvent];
+  const met = !side.fresh.isCheckDue(today, isGateAhead);
+  const found: Finding = { code: "fresh", met, have, need, evidence };
+  const left = have === null ? null : need - have;
+  const isSoon = left !== null && left > 0 && left <= program.judge.soonDays;
+  return isSoon ? [found, { code: "cold-check-due", met: false, have: left, need: 0, evidence }] : [found];
 }
