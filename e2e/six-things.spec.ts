@@ -130,7 +130,7 @@ test("a horse's road shows every step and gate; a step shows its reasons, the ru
   await next.getByRole("link", { name: "Yields the hindquarters" }).click();
   await expect(page.getByRole("region", { name: "Reasons" })).toContainText("Light but tight on the near side");
   await expect(page.getByRole("region", { name: "What would open it" })).toContainText(
-    "2 quiet, clean outings in a row on the near side",
+    /about \d+ quiet outings of three or four clean asks on the near side/,
   );
   await page
     .getByText(/^the rule and the \d+ asks it rests on$/)
@@ -148,7 +148,7 @@ test("an outing written up changes the verdicts before one's eyes; undo and corr
   const id = await addHorse(page, "Fern");
   for (const [ago, presses] of [
     [2, 4],
-    [1, 2],
+    [1, 4],
   ] as const) {
     await page.goto(`/write-up?horse=${id}`);
     await fillHead(page, { day: await daysAgo(page, ago), start: "10:00", end: "10:20" });
@@ -205,16 +205,14 @@ test("an outing written up changes the verdicts before one's eyes; undo and corr
   await expect(entries.getByRole("button", { name: /^Strike out: Sign: long breath/ })).toBeVisible();
   await expect(entries).toContainText("undid that");
 
-  // The first outing of the day taken back as a whole: share-space falls, and says so.
+  // One of the first outing of the day taken back: share-space falls, and says so.
   await page.goto(`/horses/${id}`);
   await page.getByRole("link", { name: /10:00/ }).first().click();
-  for (let n = 0; n < 2; n += 1) {
-    await entries
-      .getByRole("button", { name: /^Strike out: Shares the pen/ })
-      .first()
-      .click();
-    await expect(entries.getByText("struck out,")).toHaveCount(n + 1);
-  }
+  await entries
+    .getByRole("button", { name: /^Strike out: Shares the pen/ })
+    .first()
+    .click();
+  await expect(entries.getByText("struck out,")).toHaveCount(1);
   await expect(page.getByRole("status", { name: "Corrected" })).toContainText("Shares the pen: steady → coming");
 });
 

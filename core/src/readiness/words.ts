@@ -213,20 +213,23 @@ function shownInWords(what: string): string {
 /** What asks for further days, however it is named. */
 const DAY_CODES: readonly FindingCode[] = ["different-days", "cold-asks", "relaxed"];
 
+/** What would open a step, as it is said: where about so many outings are named on a side, their days need no mention. */
+export function actionsToSay<Action extends OpenFacts>(actions: readonly Action[]): Action[] {
+  const told = new Set(actions.filter(({ outings }) => outings !== undefined).map(({ side = "none" }) => side));
+  return actions.filter(({ code, side = "none" }) => !told.has(side) || !DAY_CODES.includes(code));
+}
+
 /** All that would open a step in one line, side by side: "off side: 3 more clean asks, a clean first ask another day". */
 export function openSummary(actions: readonly OpenFacts[], program: Program): string {
   const first = actions.filter((action) => action.code === "rests-on").map((action) => openInWords(action, program));
-  const own = actions.filter((action) => action.code !== "rests-on");
+  const own = actionsToSay(actions.filter((action) => action.code !== "rests-on"));
   const sides = [...new Set(own.map(({ side = "none" }) => side))];
-  const lists = sides.map((wanted) => {
-    const ofSide = own.filter(({ side = "none" }) => side === wanted);
-    // Outings named together fall on different days anyway.
-    const isSaid = ofSide.some(({ outings }) => outings !== undefined);
-    return ofSide
-      .filter(({ code }) => !isSaid || !DAY_CODES.includes(code))
+  const lists = sides.map((wanted) =>
+    own
+      .filter(({ side = "none" }) => side === wanted)
       .map((action) => openInWords({ ...action, side: "none" }, program))
-      .join(", ");
-  });
+      .join(", "),
+  );
   const same = lists.length > 1 && lists.every((list) => list === lists[0]);
   const all = sides.length === 2 ? "both sides" : "all four legs";
   const named = same

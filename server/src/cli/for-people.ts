@@ -1,5 +1,6 @@
 import { findStep, type Program } from "@still-pine/core/programs";
 import {
+  actionsToSay,
   findingInWords,
   openSummary,
   RULES,
@@ -27,7 +28,7 @@ export function explainInWords(
   ];
   const { toOpen } = judgement;
   if (toOpen.length > 0)
-    lines.push("", "The least that would make it steady:", ...toOpen.map(({ text }) => `  - ${text}`));
+    lines.push("", "The least that would make it steady:", ...actionsToSay(toOpen).map(({ text }) => `  - ${text}`));
   const findings = judgement.findings.toSorted((a, b) => Number(a.met) - Number(b.met));
   if (findings.length > 0) lines.push("", "Why:");
   for (const finding of findings) {

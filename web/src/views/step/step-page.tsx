@@ -3,7 +3,7 @@ import { Link, useParams } from "react-router";
 import type { StepView, YardView } from "@still-pine/contract/http";
 import { findStep, isUnknown, nameIn, type Program, type Step } from "@still-pine/core/programs";
 import { saidRung } from "@still-pine/core/evidence";
-import { sideInWords, STAGE_WORDS, STATUS_MEANS } from "@still-pine/core/readiness";
+import { actionsToSay, sideInWords, STAGE_WORDS, STATUS_MEANS } from "@still-pine/core/readiness";
 import { ProgramNotHere } from "../../entries/program-not-here";
 import { useProgramFor } from "../../book/use-book";
 import { useHorseQuery, useStepQuery, useYardQuery } from "../../api";
@@ -160,7 +160,7 @@ function WhatWouldOpen({ view: { judgement, horse } }: { view: StepView }) {
     <section aria-label="What would open it" className="rounded-xl border-2 border-pine bg-sheet p-4">
       <h2 className="mb-2 text-xl">The least that would make it steady</h2>
       <ul className="list-disc pl-5">
-        {judgement.toOpen.map((action) => (
+        {actionsToSay(judgement.toOpen).map((action) => (
           <li key={action.text}>
             {action.step ? (
               <Link className="link" to={`/horses/${encodeURIComponent(horse.id)}/steps/${action.step}`}>
