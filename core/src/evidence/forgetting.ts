@@ -1,7 +1,7 @@
 import type { JudgeNumbers } from "../programs";
 
 /** An ask that weighs less no longer shows as evidence; it still carries its small weight. */
-const SHOWN_WEIGHT = 0.05;
+const SHOWN_WEIGHT = 0.2;
 
 /** How much an ask still weighs after so many later ones. */
 export class Forgetting {

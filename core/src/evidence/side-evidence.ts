@@ -7,6 +7,7 @@ import {
   createVisit,
   creepOf,
   firstOfDay,
+  isAnyHeavyFrom,
   isOtherwiseClean,
   isRestoring,
   isUnquiet,
@@ -202,9 +203,9 @@ export class SideEvidence {
     return unquietFrom(this.visits, recentFrom(this.visits, this.numbers.recent));
   }
 
-  /** The last outing on this side. */
-  get last(): Visit | undefined {
-    return this.visits.at(-1);
+  /** Whether any answer of the last two outings took more than the standard's phase. */
+  hasHeavy(): boolean {
+    return isAnyHeavyFrom(this.visits, recentFrom(this.visits, this.numbers.recent));
   }
 
   /** Ids of what was noted of the last two outings. */

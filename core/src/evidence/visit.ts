@@ -34,6 +34,8 @@ export interface Visit {
   /** `gave` answers by phase, and by corner of the feel square. */
   gavePhases: readonly number[];
   gave: number;
+  /** Whether any of them took more than the standard's phase. */
+  heavy: boolean;
   lightTight: readonly string[];
   heavyLoose: readonly string[];
   heavyTight: readonly string[];
@@ -74,6 +76,7 @@ export function createVisit(outing: number, day: Day): Visit {
     timed: 0,
     gavePhases: NO_PHASES,
     gave: 0,
+    heavy: false,
     lightTight: NONE,
     heavyLoose: NONE,
     heavyTight: NONE,
@@ -106,6 +109,7 @@ export function noteFeel(
     visit.gavePhases = phases;
   }
   const isHeavy = isWeighed && phase > most;
+  if (isHeavy) visit.heavy = true;
   if (!isHeavy && mood < TIGHT) return;
   const corner = mood >= TIGHT ? (isHeavy ? "heavyTight" : "lightTight") : mood <= quiet ? "heavyLoose" : null;
   if (corner) for (let n = 0; n < times; n += 1) visit[corner] = noted(visit[corner], id);
@@ -191,6 +195,12 @@ export function recentFrom(visits: readonly Visit[], count: number): number {
 /** Whether anything tight, over or shut down was seen in an outing, or a mishap. */
 export const isUnquiet = ({ tight, shutDown, upset }: Visit): boolean =>
   tight.length + shutDown.length + upset.length > 0;
+
+/** Whether any answer in these visits, from one on, took more than the standard's phase. */
+export function isAnyHeavyFrom(visits: readonly Visit[], from: number): boolean {
+  for (let index = from; index < visits.length; index += 1) if (visits[index]?.heavy) return true;
+  return false;
+}
 
 /** How many of these visits, from one on, were not free of those. */
 export function unquietFrom(visits: readonly Visit[], from: number): number {

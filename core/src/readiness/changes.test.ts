@@ -78,7 +78,7 @@ describe("the asks behind a verdict", () => {
     );
     expect(explainStep(long, gather(long, first, "flex"), "flex")).toHaveLength(600);
     const evidence = gather(long, first).steps.find((one) => one.step.id === "flex")?.sides[0]?.evidence;
-    expect(evidence?.entries.length).toBeLessThan(600);
+    expect(evidence?.entries.length).toBeLessThan(400);
     const share = judgeRecord(
       shortRecord(Array.from({ length: 60 }, (_, day): ShortOuting => [day, "flex near 1g1x10"])),
       first,
@@ -86,8 +86,8 @@ describe("the asks behind a verdict", () => {
     )
       .find((one) => one.step === "flex")
       ?.findings.find((one) => one.code === "clean-share");
-    // 0.8^(k/6) ≥ 0.05 while k ≤ 80.5, and an outing of ten weighs 5.5: the last fifteen.
-    expect(share?.evidence).toHaveLength(150);
+    // 0.8^(k/6) ≥ 0.2 while k ≤ 43.3, and an outing of ten weighs 5.5: the last eight.
+    expect(share?.evidence).toHaveLength(80);
   });
 
   it("of an unknown step are none", () => {

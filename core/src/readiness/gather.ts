@@ -267,7 +267,7 @@ function closeSide(state: StepState, side: SideState, facts: OutingFacts, number
   known.rules = null;
   known.answers = null;
   known.least = null;
-  const { last } = side.evidence;
+  const last = side.evidence.visits.at(-1);
   return last !== undefined && last.clean > 0 && last.cold !== false;
 }
 

@@ -1,7 +1,7 @@
 import { addDays, type AskEvent, type Day, type Setting } from "../record";
-import type { JudgeNumbers } from "../programs";
+import type { JudgeNumbers, Step } from "../programs";
 import { inFull, isSureEnough, NOTHING_SAID, type Shown, type SideEvidence } from "../evidence";
-import { elsewhereOf, whyNotEarned } from "./rules";
+import { elsewhereOf, holdsOnItsOwn, whyNotEarned } from "./rules";
 import type { SideState, StepState } from "./states";
 import type { FindingCode, LeastWork } from "./types";
 
@@ -60,19 +60,15 @@ function searchFor({ state, side, numbers, today, workedBefore }: Search): Least
 
   const from = evidence.lastDay !== null && evidence.lastDay > today ? evidence.lastDay : today;
   const starts = evidence.lastDay === from ? [false, true] : [false];
-  const ways = starts.map((later) => ({
-    later,
-    way: new OneADay(evidence, addDays(from, later ? 1 : 0), workedBefore),
-  }));
-  for (let days = 1; days <= MOST_DAYS; days += 1) {
-    let best: { asks: number; later: boolean } | null = null;
-    for (const { later, way } of ways) {
-      const asks = fewestAsks(state, way, numbers, days, Math.max(days, outingsAtLeast));
-      if (asks !== null && (best === null || asks < best.asks)) best = { asks, later };
-    }
-    if (best) return { ...best, days, outings: days === 1 ? 1 : outingsOfSome(state, ways[0]?.way, numbers), ...extra };
-  }
-  return null;
+  const found = starts.flatMap((later) => {
+    const trial: Trial = { state, evidence, numbers, first: addDays(from, later ? 1 : 0), workedBefore };
+    const fewest = fewestFor(trial, outingsAtLeast);
+    return fewest ? [{ ...fewest, later, trial }] : [];
+  });
+  const [best] = found.toSorted((a, b) => a.days - b.days || a.asks - b.asks || Number(a.later) - Number(b.later));
+  if (!best) return null;
+  const { asks, days, later } = best;
+  return { asks, days, outings: days === 1 ? 1 : outingsOfSome(found.at(-1)?.trial ?? best.trial), later, ...extra };
 }
 
 /** What is shown once the next ask proves what is lucky until now; standing or moving only as far as the ask that proves it need not say so. */
@@ -83,73 +79,61 @@ function shownOnceProven(evidence: SideEvidence, today: Day, workedBefore: boole
   return { ...standing, settings: standing.settings.filter((one) => moving.settings.includes(one)) };
 }
 
-/** How the evidence stands after so many outings of one clean ask each, on days running. */
-class OneADay {
-  private readonly after: SideEvidence[];
-
-  constructor(
-    evidence: SideEvidence,
-    private readonly first: Day,
-    private readonly workedBefore: boolean,
-  ) {
-    this.after = [evidence];
-  }
-
-  /** The day of an outing, the first being 0. */
-  dayOf(outing: number): Day {
-    return addDays(this.first, outing);
-  }
-
-  isWorked(outings: number): boolean {
-    return this.workedBefore || outings > 0;
-  }
-
-  afterOutings(count: number): SideEvidence {
-    let evidence = this.after[count];
-    if (!evidence) {
-      const before = this.afterOutings(count - 1);
-      evidence = tryOuting(before, this.dayOf(count - 1), 1, this.isWorked(count - 1));
-      this.after[count] = evidence;
-    }
-    return evidence;
-  }
+/** Outings tried on a copy of a side, one a day from a first day on. */
+interface Trial {
+  state: StepState;
+  evidence: SideEvidence;
+  numbers: JudgeNumbers;
+  first: Day;
+  workedBefore: boolean;
 }
 
-/** The fewest clean asks over so many days: one in each outing but the last, the rest in that; on the last day as many outings as there are left. */
-function fewestAsks(
-  state: StepState,
-  way: OneADay,
-  numbers: JudgeNumbers,
-  days: number,
-  outings: number,
-): number | null {
-  const lastDay = way.dayOf(days - 1);
-  let before = way.afterOutings(days - 1);
-  for (let n = days - 1; n < outings - 1; n += 1) before = tryOuting(before, lastDay, 1, way.isWorked(n));
-  const after = (asks: number): SideEvidence => tryOuting(before, lastDay, asks, way.isWorked(outings - 1));
-  const single = whyNotEarned(state, after(1), numbers);
-  if (single.length === 0) return outings;
-  // Only what more asks can mend is worth trying.
-  if (state.step.kind !== "moment" || single.some((code) => !BY_ASKS.includes(code))) return null;
-  // What is still to be proven weighs more once it is: then every number has to be tried.
-  const atLeast = before.lucky().length > 0 ? 2 : enoughFor(state.bar.sure, before, numbers);
-  for (let asks = atLeast; asks <= MOST_ASKS; asks += 1)
-    if (whyNotEarned(state, after(asks), numbers).length === 0) return outings - 1 + asks;
+/** The side after so many outings of one clean ask each. */
+function afterOneADay({ evidence, first, workedBefore }: Trial, outings: number): SideEvidence {
+  const copy = evidence.fork();
+  for (let outing = 0; outing < outings; outing += 1)
+    playOuting(copy, dayAfter(first, outing), 1, workedBefore || outing > 0);
+  return copy;
+}
+
+/**
+ * The fewest days, and then the fewest clean asks over them: one in each outing but the last, the rest in that; on the last day as many
+ * outings as there are left.
+ */
+function fewestFor(trial: Trial, outingsAtLeast: number): { days: number; asks: number } | null {
+  const { state, numbers, first, workedBefore } = trial;
+  const daily = afterOneADay(trial, 0);
+  for (let days = 1; days <= MOST_DAYS; days += 1) {
+    const lastDay = dayAfter(first, days - 1);
+    playOuting(daily, lastDay, 1, workedBefore || days > 1);
+    // Several outings on the last day show more than one does.
+    let single = daily;
+    for (let outing = days; outing < outingsAtLeast; outing += 1) single = tryOuting(single, lastDay, 1, true);
+    const outings = Math.max(days, outingsAtLeast);
+    const missing = whyNotEarned(state, single, numbers);
+    if (missing.length === 0) return { days, asks: outings };
+    // Only what more asks can mend is worth trying.
+    if (state.step.kind !== "moment" || missing.some((code) => !BY_ASKS.includes(code))) continue;
+    let before = afterOneADay(trial, days - 1);
+    for (let outing = days; outing < outingsAtLeast; outing += 1)
+      before = tryOuting(before, lastDay, 1, workedBefore || outing > 1);
+    // What is still to be proven weighs more once it is: then every number has to be tried.
+    const atLeast = before.lucky().length > 0 ? 2 : enoughFor(state.bar.sure, before, numbers);
+    for (let asks = atLeast; asks <= MOST_ASKS; asks += 1) {
+      const after = tryOuting(before, lastDay, asks, workedBefore || outings > 1);
+      if (whyNotEarned(state, after, numbers).length === 0) return { days, asks: outings - 1 + asks };
+    }
+  }
   return null;
 }
 
 /** How many outings on days running it takes where each has four and three clean asks by turns. */
-function outingsOfSome(state: StepState, way: OneADay | undefined, numbers: JudgeNumbers): number {
-  if (!way) return MOST_DAYS;
-  let evidence = way.afterOutings(0);
+function outingsOfSome({ state, evidence, numbers, first, workedBefore }: Trial): number {
+  const copy = evidence.fork();
   for (let outing = 0; outing < MOST_DAYS; outing += 1) {
-    evidence = tryOuting(
-      evidence,
-      way.dayOf(outing),
-      state.step.kind === "moment" ? 4 - (outing % 2) : 1,
-      way.isWorked(outing),
-    );
-    if (whyNotEarned(state, evidence, numbers).length === 0) return outing + 1;
+    const asks = state.step.kind === "moment" ? 4 - (outing % 2) : 1;
+    playOuting(copy, dayAfter(first, outing), asks, workedBefore || outing > 0);
+    if (holdsOnItsOwn(state, copy, numbers, false)) return outing + 1;
   }
   return MOST_DAYS;
 }
@@ -185,21 +169,33 @@ export function tryOuting(
   setting?: Setting,
 ): SideEvidence {
   const copy = side.fork();
-  const { phase, mood } = side.standard;
-  const outing = (side.visits.at(-1)?.outing ?? 0) + 1;
-  const ask: AskEvent = {
-    type: "ask",
-    v: 2,
-    ...inFull(side.step),
-    id: `try-${outing}`,
-    at: `${day}T10:00:00Z`,
-    step: "",
-    answer: "gave",
-    phase: phase ?? undefined,
-    mood,
-    ...(setting ? { setting } : {}),
-  };
-  for (let n = 0; n < asks; n += 1) copy.ask(ask, outing, day, workedBefore);
-  copy.close(EASY, "none");
+  playOuting(copy, day, asks, workedBefore, setting);
   return copy;
+}
+
+/** One more outing with so many clean asks and a sign of ease, on this very side. */
+function playOuting(side: SideEvidence, day: Day, asks: number, workedBefore: boolean, setting?: Setting): void {
+  const outing = (side.visits.at(-1)?.outing ?? 0) + 1;
+  const ask = setting ? { ...askFor(side.step), setting } : askFor(side.step);
+  for (let n = 0; n < asks; n += 1) side.ask(ask, outing, day, workedBefore);
+  side.close(EASY, "none");
+}
+
+const asksFor = new WeakMap<Step, AskEvent>();
+/** A clean ask of a step, just at its standard. */
+function askFor(step: Step): AskEvent {
+  let ask = asksFor.get(step);
+  if (!ask) {
+    const { phase, mood } = step.standard;
+    const said = { phase: phase ?? undefined, mood, ...inFull(step) };
+    asksFor.set(step, (ask = { type: "ask", v: 2, id: "try", at: "", step: "", answer: "gave", ...said }));
+  }
+  return ask;
+}
+
+let counted: { first: Day; days: Day[] } = { first: "", days: [] };
+/** So many days after a first one; they are counted on from one and the same day again and again. */
+function dayAfter(first: Day, count: number): Day {
+  if (counted.first !== first) counted = { first, days: [] };
+  return (counted.days[count] ??= addDays(first, count));
 }

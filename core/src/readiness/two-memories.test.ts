@@ -97,6 +97,6 @@ describe("a mishap", () => {
       { id: "mishap", at: "2026-01-10T10:00:02.000Z", type: "mishap", kind: "kick", severity: 2, personHurt: false },
     );
     const [state] = gather(foldRecord(record), loosePenStart).steps.filter(({ step }) => step.id === "yield-fore");
-    expect(state?.sides.map(({ evidence }) => evidence.last?.upset)).toEqual([["mishap"], ["mishap"]]);
+    expect(state?.sides.map(({ evidence }) => evidence.visits.at(-1)?.upset)).toEqual([["mishap"], ["mishap"]]);
   });
 });

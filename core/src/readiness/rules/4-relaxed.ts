@@ -4,7 +4,7 @@ import type { SideRule } from "./side-rule";
 export const relaxed: SideRule = {
   code: "relaxed",
   isEarned: (side) => side.unquietOutings() === 0,
-  isLost: (side, { recent }) => side.unquietOutings() >= recent || (side.last?.upset.length ?? 0) > 0,
+  isLost: (side, { recent }) => side.unquietOutings() >= recent || (side.visits.at(-1)?.upset.length ?? 0) > 0,
   measure: (side) => ({ have: side.ofLate("tight").length + side.ofLate("shutDown").length, need: 0 }),
   shownBy: (side) => [...new Set([...side.ofLate("tight"), ...side.ofLate("shutDown"), ...side.ofLate("upset")])],
 };

@@ -1,12 +1,16 @@
-import { idsOfGiven } from "../../evidence";
+import { idsOfGiven, type SideEvidence } from "../../evidence";
 import type { SideRule } from "./side-rule";
+
+/** Mostly nothing of late was heavy at all, and nothing need be counted. */
+const isHeavy = (side: SideEvidence): boolean =>
+  side.hasHeavy() && (side.usualPhase() ?? 0) > (side.standard.phase ?? 0);
 
 /** Rule 5: the usual phase of his answers in the last outings is at most the standard's. */
 export const light: SideRule = {
   code: "light",
   applies: ({ standard }) => standard.phase !== null,
-  isEarned: (side) => (side.usualPhase() ?? 0) <= (side.standard.phase ?? 0),
-  isLost: (side) => (side.usualPhase() ?? 0) > (side.standard.phase ?? 0),
+  isEarned: (side) => !isHeavy(side),
+  isLost: (side) => isHeavy(side),
   measure: (side) => ({ have: side.usualPhase(), need: side.standard.phase }),
   shownBy: (side) => idsOfGiven(side.lateEntries()),
 };

@@ -82,9 +82,8 @@ const isEarnedBy = (rule: SideRule, side: SideEvidence, numbers: JudgeNumbers, b
 export function wobbleOf(side: SideEvidence): Finding | null {
   const visit = side.visits.findLast(({ counted }) => counted);
   if (!visit) return null;
-  const missed = side.entries
-    .filter(({ outing, not }) => outing === visit.outing && not > 0)
-    .map(({ event }) => event.id);
+  const from = side.entries.findLastIndex(({ outing }) => outing < visit.outing) + 1;
+  const missed = side.entries.slice(from).flatMap(({ not, event }) => (not > 0 ? [event.id] : []));
   const cold = visit.cold === false ? 1 : 0;
   const unquiet = [...visit.tight, ...visit.shutDown];
   if (visit.not === 0 && unquiet.length === 0) return null;
