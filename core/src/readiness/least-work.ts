@@ -6,6 +6,8 @@ import type { SideState, StepState } from "./states";
 import type { FindingCode, LeastWork } from "./types";
 
 const MOST_DAYS = 60;
+/** So many clean asks one quiet outing gives. */
+const OUTING_ASKS = 4;
 const MOST_ASKS = 120;
 
 /** What is looked for: the work one side of a step still takes on a day. */
@@ -68,7 +70,13 @@ function searchFor({ state, side, numbers, today, workedBefore }: Search): Least
   const [best] = found.toSorted((a, b) => a.days - b.days || a.asks - b.asks || Number(a.later) - Number(b.later));
   if (!best) return null;
   const { asks, days, later } = best;
-  return { asks, days, outings: days === 1 ? 1 : outingsOfSome(found.at(-1)?.trial ?? best.trial), later, ...extra };
+  return {
+    asks,
+    days,
+    outings: days === 1 && asks <= OUTING_ASKS ? 1 : outingsOfSome(found.at(-1)?.trial ?? best.trial),
+    later,
+    ...extra,
+  };
 }
 
 /** What is shown once the next ask proves what is lucky until now; standing or moving only as far as the ask that proves it need not say so. */
@@ -131,7 +139,7 @@ function fewestFor(trial: Trial, outingsAtLeast: number): { days: number; asks: 
 function outingsOfSome({ state, evidence, numbers, first, workedBefore }: Trial): number {
   const copy = evidence.fork();
   for (let outing = 0; outing < MOST_DAYS; outing += 1) {
-    const asks = state.step.kind === "moment" ? 4 - (outing % 2) : 1;
+    const asks = state.step.kind === "moment" ? OUTING_ASKS - (outing % 2) : 1;
     playOuting(copy, dayAfter(first, outing), asks, workedBefore || outing > 0);
     if (holdsOnItsOwn(state, copy, numbers, false)) return outing + 1;
   }

@@ -190,7 +190,7 @@ export class Opener {
     if (!spread && asks <= carried) return [];
     if (asks > Math.max(days, carried))
       return [
-        { code: byAsks, count: asks, ...(days > 1 ? { outings } : {}) },
+        { code: byAsks, count: asks, ...(outings > 1 ? { outings } : {}) },
         ...(spread ? [{ code: byDays, count: days }] : []),
       ];
     if (spread) return [{ code: byDays, count: days }];
