@@ -73,7 +73,7 @@ function searchFor({ state, side, numbers, today, workedBefore }: Search): Least
   return {
     asks,
     days,
-    outings: days === 1 && asks <= OUTING_ASKS ? 1 : outingsOfSome(found.at(-1)?.trial ?? best.trial),
+    outings: days === 1 && asks <= OUTING_ASKS ? 1 : outingsOfSome(best.trial),
     later,
     ...extra,
   };

@@ -17,10 +17,10 @@ import { isRefMet, stepStatus } from "./status";
 import { NEXT_REASONS, type Finding, type Judgement, type NextStep, type UpTo, type WhatNext } from "./types";
 
 /**
- * What to work on, the most pressing first: what slipped, then what a begun step rests on and was missed cold the last time, then the edge of the road (steps that are not steady while everything they
- * rest on is, or a person let them start): what the next gate needs, then what lies longest, then what was never asked, then what
- * stands beside this program's road. Where a gate stands within a step's ladder and is shut, the step may be worked as far as the rung
- * before it. And what to check cold.
+ * What to work on, the most pressing first: what slipped, then what a begun step rests on and was missed cold the last time, then the edge of
+ * the road (steps that are not steady while everything they rest on is, or a person let them start): what the next gate needs, then what lies
+ * longest, then what was never asked, then what stands beside this program's road. Where a gate stands within a step's ladder and is shut,
+ * the step may be worked as far as the rung before it. And what to check cold.
  *
  * @param judgements of the same day, in the order of the road
  */

@@ -110,11 +110,13 @@ export class SidePool {
 
   private badDaysOf(horse: number): readonly boolean[] {
     const { badDays, outings, seed } = this.plan;
-    const random = randomFrom(seedFrom(seed, horse));
-    return (this.badDays[horse] ??= Array.from(
-      { length: outings },
-      () => badDays !== undefined && random() < badDays.chance,
-    ));
+    let days = this.badDays[horse];
+    if (!days) {
+      const random = randomFrom(seedFrom(seed, horse));
+      days = Array.from({ length: outings }, () => badDays !== undefined && random() < badDays.chance);
+      this.badDays[horse] = days;
+    }
+    return days;
   }
 }
 

@@ -39,7 +39,7 @@ export function AsksTable({ view: { asks, horse }, name, program }: AsksTablePro
             <caption className="sr-only">Asks of {name}, latest outing first</caption>
             <thead className="sticky top-0 bg-sheet">
               <tr className="border-b border-line">
-                {["Day", "Side", "Answer", "Counts as", "Weighs now"].map((title) => (
+                {["Day", "Side", "Answer", "Counts as", "Weighs lately"].map((title) => (
                   <th key={title} scope="col" className="p-2 last:text-right">
                     {title}
                   </th>
