@@ -302,7 +302,7 @@ export class SideEvidence {
     if (visit.counted || !stepWorkedBefore) return;
     entry.cold = true;
     visit.cold = clean;
-    if (this.colds.length >= this.numbers.colds) this.colds.shift();
+    if (this.colds.length >= Math.max(this.numbers.colds, this.numbers.coldsLost)) this.colds.shift();
     this.colds.push({ id: entry.event.id, clean });
   }
 

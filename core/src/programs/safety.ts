@@ -269,7 +269,15 @@ const HIGHER: readonly (keyof JudgeNumbers)[] = [
   "places",
   "people",
 ];
-const LOWER: readonly (keyof JudgeNumbers)[] = ["gateFresh", "seriesWeight", "laterAsks", "holdMisses", "mendedMost"];
+const LOWER: readonly (keyof JudgeNumbers)[] = [
+  "gateFresh",
+  "seriesWeight",
+  "laterAsks",
+  "holdMisses",
+  "coldsLost",
+  "tightLost",
+  "mendedMost",
+];
 
 function laxNumbers({ judge }: Program, guard: Program): ProgramProblem[] {
   const lax = (names: readonly (keyof JudgeNumbers)[], isLax: (own: number, norm: number) => boolean, word: string) =>

@@ -98,6 +98,15 @@ describe("what guards a person", () => {
     ["fewer days", { judge: { gateDays: 2 } }, /at least 3/],
     ["a longer freshness of gates", { judge: { gateFresh: 60 } }, /at most 14/],
     [
+      "a handling gate that nearly anything opens",
+      { judge: { handlingSure: 0.05, handlingDays: 1 } },
+      /at least 0\.85/,
+    ],
+    ["a word that is hard to lose", { judge: { lostUnder: 0.05 } }, /at least 0\.3/],
+    ["more missed first asks before it is lost", { judge: { colds: 6, coldsLost: 6 } }, /at most 2/],
+    ["more tight outings before it is lost", { judge: { recent: 6, tightLost: 6 } }, /at most 2/],
+    ["more key asks mended in a day", { judge: { mendedMost: 3 } }, /at most 1/],
+    [
       "a gait that is not asked for",
       {
         gates: CATALOGUE.gates.map((gate) =>

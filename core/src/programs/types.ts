@@ -255,8 +255,9 @@ export interface JudgeNumbers {
   handlingDays: number;
   gateDays: number;
   riderDays: number;
-  /** Rule 3: so many of the last cold asks must be clean; missed in all of them, and the word is lost. */
+  /** Rule 3: so many of the last cold asks must be clean; so many missed running, and the word is lost. */
   colds: number;
+  coldsLost: number;
   /**
    * Rule 3 for the steps of a rider's gate: the first asks of the days alone, their weight falling to `firstBy` with each day. How sure they
    * must make us when the word is earned, and under what it is lost.
@@ -267,8 +268,9 @@ export interface JudgeNumbers {
   /** Before a gate: a key ask that was missed today is mended by so many clean ones, and so many of them may be. */
   mendAsks: number;
   mendedMost: number;
-  /** Rules 4 and 5: how many outings back they look. */
+  /** Rules 4 and 5: how many outings back they look; the word is lost where so many of those were not quiet. */
   recent: number;
+  tightLost: number;
   /** Rule 6: so many places and people, where they are asked for. */
   places: number;
   people: number;

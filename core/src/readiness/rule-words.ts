@@ -18,7 +18,7 @@ interface RuleWords {
 
 const barOfStep = (program: Program, step: Step): Bar => barOf(gatesOf(program, step.id), program.judge);
 
-const isGateStep = (program: Program, step: Step): boolean => gatesOf(program, step.id).length > 0;
+const isGateStep = (program: Program, step: Step): boolean => barOfStep(program, step).kind !== "ordinary";
 
 /** Every rule and finding in words, for someone who opens it. The numbers are the program's own. */
 export const RULES: Record<FindingCode, RuleWords> = {
@@ -58,12 +58,12 @@ export const RULES: Record<FindingCode, RuleWords> = {
   "cold-asks": {
     title: "Cold asks",
     says: ({ judge }) =>
-      `The first ask of an outing shows what stayed. The last ${judge.colds} of them must be clean when the word is earned; the only one, where there was only one. The word is lost when all of them were missed.`,
+      `The first ask of an outing shows what stayed. The last ${judge.colds} of them must be clean when the word is earned; the only one, where there was only one. The word is lost with ${judge.coldsLost} missed running.`,
   },
   relaxed: {
     title: "Relaxed",
     says: ({ judge }) =>
-      `Nothing tight or over, no mishap, and no sign of shutting down, in the last ${judge.recent} outings of this side when the word is earned. It is lost by that in each of them, and by over or a mishap in the last.`,
+      `Nothing tight or over, no mishap, and no sign of shutting down, in the last ${judge.recent} outings of this side when the word is earned. It is lost by that in ${judge.tightLost} of them, and by over or a mishap in the last.`,
   },
   "not-proven-relaxed": {
     title: "Not proven relaxed",

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { DEFAULT_NUMBERS, loosePenStart, type Step } from "../programs";
+import { DEFAULT_NUMBERS, loosePenStart, type JudgeNumbers, type Step } from "../programs";
 import { inFull, NOTHING_SAID, SideEvidence, watchOf } from "../evidence";
 import { addDays, foldRecord, type Answer } from "../record";
 import { randomFrom } from "../random";
@@ -8,14 +8,19 @@ import { gather } from "./gather";
 import { holdsOnItsOwn } from "./rules";
 import { judgeGathered } from "./judge";
 import { shortRecord } from "./cases/notation";
+import { findingInWords } from "./words";
 
 const flex = loosePenStart.steps.find(({ id }) => id === "flex") as Step;
 const RIDER = barOf([{ kind: "rider" }], DEFAULT_NUMBERS);
 const ORDINARY = barOf([], DEFAULT_NUMBERS);
 
 /** Whether a side has the word after each outing of these answers, one outing a day. */
-function wordsAfter(outings: readonly (readonly Answer[])[], bar = ORDINARY): boolean[] {
-  const side = new SideEvidence(flex, DEFAULT_NUMBERS, watchOf(flex, []));
+function wordsAfter(
+  outings: readonly (readonly Answer[])[],
+  bar = ORDINARY,
+  numbers: JudgeNumbers = DEFAULT_NUMBERS,
+): boolean[] {
+  const side = new SideEvidence(flex, numbers, watchOf(flex, []));
   let holds = false;
   return outings.map((answers, outing) => {
     const day = addDays("2026-01-05", outing);
@@ -28,7 +33,7 @@ function wordsAfter(outings: readonly (readonly Answer[])[], bar = ORDINARY): bo
       ),
     );
     side.close(NOTHING_SAID, "near");
-    holds = holdsOnItsOwn({ bar }, side, DEFAULT_NUMBERS, holds);
+    holds = holdsOnItsOwn({ bar }, side, numbers, holds);
     return holds;
   });
 }
@@ -67,6 +72,15 @@ describe("a word", () => {
   });
 });
 
+describe("a program that asks for more first asks", () => {
+  it("does not keep a word longer by that: two missed running take it all the same", () => {
+    const good = Array.from({ length: 8 }, (): Answer[] => ["gave", "gave", "gave", "gave"]);
+    const cold: Answer[] = ["tried", "gave", "gave", "gave"];
+    const words = wordsAfter([...good, cold, cold], ORDINARY, { ...DEFAULT_NUMBERS, colds: 6 });
+    expect(words.slice(-4)).toEqual([true, true, true, false]);
+  });
+});
+
 describe("a mishap", () => {
   const good = (day: number): [number, string] => [day, "yield-fore near 1g1x5; yield-fore off 1g1x5"];
   const judged = (side?: "near" | "off") => {
@@ -81,11 +95,13 @@ describe("a mishap", () => {
       ({ step }) => step === "yield-fore",
     );
     const relaxed = judgement?.findings.filter(({ code, met }) => code === "relaxed" && !met) ?? [];
-    return relaxed.map((finding) => [finding.side, finding.evidence]);
+    return relaxed.map((finding) => [finding.side, finding.evidence, findingInWords(finding, loosePenStart)]);
   };
 
   it("counts on the side in hand", () => {
-    expect(judged("off")).toEqual([["off", ["mishap"]]]);
+    expect(judged("off")).toEqual([
+      ["off", ["mishap"], "Tight, over, shut down or a mishap, 1 time in the last two outings on the off side."],
+    ]);
   });
 
   it("with a step of which nobody said the side counts on both", () => {

@@ -36,7 +36,7 @@ describe("a finding as a sentence", () => {
     [{ code: "relaxed", side: "none", met: true, have: 0, need: 0 }, "Quiet in the last two outings."],
     [
       { code: "relaxed", side: "off", have: 1, need: 0 },
-      "Tight, over or shut down 1 time in the last two outings on the off side.",
+      "Tight, over, shut down or a mishap, 1 time in the last two outings on the off side.",
     ],
     [{ code: "light", side: "near", have: 3, need: 1 }, "Usual phase 3 on the near side; at most 1 is asked."],
     [

@@ -269,7 +269,7 @@ export function findingInWords(finding: Finding, program: Program): string {
     case "relaxed":
       return have === 0
         ? `Quiet in the last two outings${side}.`
-        : `Tight, over or shut down ${plural(Number(have), "time")} in the last two outings${side}${finding.keeps ? ": in both of them, and the word is lost" : ""}.`;
+        : `Tight, over, shut down or a mishap, ${plural(Number(have), "time")} in the last two outings${side}${finding.keeps ? ": in both of them, and the word is lost" : ""}.`;
     case "light":
       return have === null
         ? `No answer given yet${side} to weigh the feel by.`

@@ -27,6 +27,8 @@ const NEW_NUMBERS: readonly string[] = [
   "firstBy",
   "firstSure",
   "firstLost",
+  "coldsLost",
+  "tightLost",
   "mendAsks",
   "mendedMost",
 ];

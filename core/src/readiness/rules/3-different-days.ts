@@ -8,15 +8,16 @@ export const differentDays: SideRule = {
   shownBy: (side) => [...side.carriedBy()],
 };
 
-/** Rule 3: the first ask of an outing shows what stayed. One that is missed is a wobble; all of the last ones take the word. */
+/** Rule 3: the first ask of an outing shows what stayed. One that is missed is a wobble; several running take the word. */
 export const coldAsks: SideRule = {
   code: "cold-asks",
-  isEarned: ({ colds }) => colds.length > 0 && colds.every((cold) => cold.clean),
-  isLost: ({ colds }, numbers) => colds.length >= numbers.colds && colds.every((cold) => !cold.clean),
-  measure: ({ colds }, _numbers, _bar, holds) => ({
-    have: colds.filter((cold) => cold.clean).length,
-    need: holds ? 1 : Math.max(1, colds.length),
-  }),
+  isEarned: ({ colds }, numbers) => colds.length > 0 && colds.slice(-numbers.colds).every((cold) => cold.clean),
+  isLost: ({ colds }, { coldsLost }) =>
+    colds.length >= coldsLost && colds.slice(-coldsLost).every((cold) => !cold.clean),
+  measure: ({ colds }, numbers, _bar, holds) => {
+    const last = colds.slice(-(holds ? numbers.coldsLost : numbers.colds));
+    return { have: last.filter((cold) => cold.clean).length, need: holds ? 1 : Math.max(1, last.length) };
+  },
   shownBy: ({ colds }) => colds.map((cold) => cold.id),
 };
 
