@@ -2,28 +2,16 @@ import { z } from "zod";
 import { shapedAs } from "./shaped";
 import type { CorrectionEvent, RecordEvent } from "@still-pine/core/record";
 import { PRECISIONS, SEXES } from "@still-pine/core/record";
-import {
-  NEXT_REASONS,
-  STATUSES,
-  type CountedAsk,
-  type GateJudgement,
-  type Judgement,
-  type SideKey,
-  type VerdictChange,
-  type WhatNext,
-} from "@still-pine/core/readiness";
+import { NEXT_REASONS, type CountedAsk, type VerdictChange } from "@still-pine/core/readiness";
 import type { Brief } from "@still-pine/core/planning";
 import type { ProgramFile, Ladder, Standard } from "@still-pine/core/programs";
+import { bySide, count, day, sideKeys, status, text } from "./basics";
 import { UNIT_SYSTEMS, DIALECTS } from "./bodies";
+import { baseSchema, gateSchema, judgementSchema, upToSchema, whatNextSchema } from "./judged";
 
 /** What the server answers with, as schemas: the types, OpenAPI and the tests are made from them. */
 
-export const day = z.iso.date();
-export const text = z.string();
-export const count = z.int().min(0);
-export const status = z.literal(STATUSES);
-const sideKeys = ["near", "off", "none", "near-fore", "near-hind", "off-fore", "off-hind"] as const satisfies SideKey[];
-const bySide = <Shape extends z.ZodType>(shape: Shape) => z.partialRecord(z.literal(sideKeys), shape);
+export { count, day, status, text, whatNextSchema };
 export const event = shapedAs<RecordEvent>()(z.looseObject({ id: text, at: text, type: text }));
 const correction = shapedAs<CorrectionEvent>()(
   z.looseObject({
@@ -129,83 +117,6 @@ const outingSummarySchema = z.object({
   mishaps: count,
 });
 export type OutingSummary = z.infer<typeof outingSummarySchema>;
-
-const judgementSchema = shapedAs<Judgement>()(
-  z.object({
-    step: text,
-    status,
-    held: z.boolean(),
-    lastAsked: day.nullable(),
-    sides: bySide(
-      z.object({
-        status,
-        weightClean: z.number(),
-        weightNot: z.number(),
-        longClean: z.number(),
-        longNot: z.number(),
-        sure: z.number(),
-        lately: z.number(),
-        days: count,
-        lastClean: day.nullable(),
-        outings: count,
-        standardAsked: text.nullable(),
-      }),
-    ),
-    findings: z.array(
-      z.object({
-        code: text,
-        met: z.boolean(),
-        side: z.literal(sideKeys).optional(),
-        have: z.unknown(),
-        need: z.unknown(),
-        keeps: z.literal(true).optional(),
-        evidence: z.array(text),
-      }),
-    ),
-    toOpen: z.array(
-      z.object({
-        code: text,
-        side: z.literal(sideKeys).optional(),
-        count: z.number().optional(),
-        outings: z.number().optional(),
-        step: text.optional(),
-        what: text.optional(),
-        text,
-      }),
-    ),
-  }),
-);
-
-const gateSchema = shapedAs<GateJudgement>()(
-  z.object({
-    gate: text,
-    behind: z.boolean(),
-    met: z.boolean().describe("Every step it asks for is steady. Body, care and the day itself come on top."),
-    needs: z.array(z.object({ anyOf: z.array(text), met: z.boolean(), status })),
-  }),
-);
-
-const nextStepSchema = z.object({
-  step: text,
-  status,
-  reason: z.literal(NEXT_REASONS),
-  gate: text.optional(),
-  days: z.int().optional(),
-  months: count.optional(),
-});
-const upToSchema = z
-  .array(z.object({ step: text, rung: text, gate: text }))
-  .describe(
-    "Steps of which only the smaller rungs may be worked, as far as the one named: a shut gate stands before the next.",
-  );
-export const whatNextSchema = shapedAs<WhatNext>()(
-  z.object({
-    work: z.array(nextStepSchema),
-    checkCold: z.array(nextStepSchema),
-    gate: text.nullable(),
-    upTo: upToSchema,
-  }),
-);
 
 /** One entry with everything that was ever said about it. */
 const entryViewSchema = z.object({
@@ -340,6 +251,10 @@ const proposedSchema = z.looseObject({
   from: bySide(text).optional().describe("Id of the rung each side begins on; the smallest where none is named."),
   asked: z.array(z.literal(sideKeys)).optional().describe("Sides on which the standard was asked before today."),
   last: bySide(z.object({ asks: count, clean: count, phase: count.nullable(), mood: count })),
+  after: z
+    .array(baseSchema)
+    .optional()
+    .describe("What it rests on, and waits for where that does not stand by itself."),
   why: z.literal([...NEXT_REASONS, "again", "cold"]),
   days: count,
   outings: count,

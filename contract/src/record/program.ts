@@ -82,6 +82,12 @@ const stepSchema = z.strictObject({
   within: withinSchema,
   lateSpoils: z.boolean().optional(),
   needs: z.array(needSchema),
+  guarded: z
+    .boolean()
+    .optional()
+    .describe(
+      "Whether what it rests on has to be steady before it is begun. Where nothing is said: so in a step of somebody's own, not in the catalogue's.",
+    ),
   elsewhere: z.array(z.literal(ELSEWHERES)).optional(),
   still: z.boolean().optional(),
   end: z.boolean().optional(),
@@ -135,6 +141,11 @@ const NUMBERS = {
   firstBy: share,
   firstSure: share,
   firstLost: share,
+  enoughAsks: from1to(20),
+  enoughMany: from1to(100),
+  enoughAfterMany: from1to(20),
+  enoughDays: z.number().min(0).max(60),
+  trustLinks: z.number().min(0).max(20),
   mendAsks: from1to(10),
   mendedMost: z.number().min(0).max(10),
   recent: from1to(20),
@@ -180,6 +191,8 @@ export const programSchema = z.strictObject({
       standing: z.literal(["grows", "stays"]).optional(),
       stickyShare: z.number().min(1).max(5).optional(),
       spareAsks: z.int().min(1).max(20).optional(),
+      pieces: z.int().min(1).max(12).optional(),
+      newPieces: z.int().min(0).max(12).optional(),
     })
     .optional()
     .describe("What the coach in the pen goes by."),

@@ -1,7 +1,9 @@
 import { isSeries, type AskEvent, type Mood, type Phase, type SeriesEvent, type Setting } from "../record";
 import {
+  asFarAsDose,
   fallsShort,
   isRungShort,
+  placeOfRung,
   type Dose,
   type Ladder,
   type Rung,
@@ -46,6 +48,13 @@ export function asFarAsRung({ standard, ladder }: Measure, place: number): Measu
     standard: { ...standard, dose: amount && at !== undefined ? { ...amount, at } : amount, withoutTool: false },
     ladder: { ...ladder, standard: place, own: ladder.own ?? ladder.standard },
   };
+}
+
+/** A step judged only as far as one rung of its ladder. */
+export function asFarAs(step: Step, rung: number | string): Step {
+  if (typeof rung === "string") return { ...step, ...asFarAsRung(step, placeOfRung(step.ladder, rung)) };
+  const dose = step.standard.dose && { ...step.standard.dose, amount: rung };
+  return { ...step, standard: { ...step.standard, dose }, ladder: asFarAsDose(step.ladder, dose) };
 }
 
 /** From this version of an ask on its line is said: in one of a former shape those names are nobody's. */

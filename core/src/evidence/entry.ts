@@ -1,5 +1,6 @@
 import type { AskEvent, Day, SeriesEvent } from "../record";
 import { type Worth } from "./classify";
+import type { Outcome } from "./enough";
 import type { Weights } from "./memories";
 import { type Shown } from "./shown";
 import { type Visit } from "./visit";
@@ -38,6 +39,8 @@ export interface SavedSide extends Weights {
   standardAsked: string | null;
   /** Of the last counted asks, whether each was clean; only where a step is judged by holds. */
   lastOnes: boolean[];
+  /** The last two outings in which it was asked on the rung that counts, as far as they say whether it is enough for today. */
+  outcomes: Outcome[];
 }
 
 /** With lists, visits and entries of its own: a late proof changes them. */
@@ -47,6 +50,11 @@ export const copyOf = (saved: SavedSide): SavedSide => ({
   pending: saved.pending.map((entry) => ({ ...entry })),
   lastOnes: [...saved.lastOnes],
 });
+
+/** Notes how the last counted asks came, so many of them. */
+export function noteLast(last: boolean[], clean: boolean, times: number, most: number): void {
+  for (let n = Math.min(times, most); n > 0; n -= 1) if (last.push(clean) > most) last.shift();
+}
 
 /** How many entries, oldest first, are from before an outing. */
 export function countBefore(entries: readonly Entry[], outing: number): number {

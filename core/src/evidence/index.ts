@@ -5,6 +5,7 @@
 export { asAskOf, outingsFor } from "./of-heirs";
 export { isSureEnough, sureOf } from "./sureness";
 export {
+  asFarAs,
   asFarAsRung,
   asksStandardAt,
   countInSeries,
@@ -17,6 +18,7 @@ export {
   type Measure,
   type Worth,
 } from "./classify";
+export { isEnough, newRow, breakRow, takeIntoRow, takesUpAgain, type Row } from "./enough";
 export { SideEvidence } from "./side-evidence";
 export { idsOfGiven, type Entry, type SavedSide } from "./entry";
 export { NOTHING_SAID, watchOf, type OutingFacts, type Shown, type Watch } from "./shown";

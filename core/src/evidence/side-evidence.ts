@@ -18,13 +18,15 @@ import {
   noteMood,
   recentFrom,
   usualPhaseOf,
+  weightAfter,
   weightOf,
   type Corner,
   type Visit,
 } from "./visit";
-import { copyOf, countBefore, isSeriesEvent, type Entry, type SavedSide } from "./entry";
+import { copyOf, countBefore, isSeriesEvent, noteLast, type Entry, type SavedSide } from "./entry";
 import { Memories } from "./memories";
 import { Freshness } from "./freshness";
+import { EnoughForToday } from "./enough";
 
 const TRIM_FIRST_AT = 72;
 
@@ -61,6 +63,7 @@ export class SideEvidence {
   private trimAt = TRIM_FIRST_AT;
   readonly memories: Memories;
   readonly fresh: Freshness;
+  readonly enough: EnoughForToday;
   readonly standard: Standard;
 
   constructor(
@@ -72,6 +75,7 @@ export class SideEvidence {
     this.standard = step.standard;
     this.fresh = new Freshness(numbers);
     this.memories = new Memories(numbers);
+    this.enough = new EnoughForToday(step, numbers);
   }
 
   /** Whether an outing is open on this side. */
@@ -83,7 +87,7 @@ export class SideEvidence {
     const visit = this.visit(outing, day);
     this.asked += 1;
     noteMood(visit, event);
-    const worth = this.worthOf(event);
+    const worth = this.worthOf(event, outing, day);
     noteHow(visit, event, worth, this.step);
     const entry: Entry = { event, outing, worth, cold: false, clean: 0, not: 0 };
     this.entries.push(entry);
@@ -110,8 +114,9 @@ export class SideEvidence {
   }
 
   /** A try at something new is practice: nothing against him in the first outings, until he first gave it. */
-  private worthOf(event: AskEvent): Worth {
+  private worthOf(event: AskEvent, outing: number, day: Day): Worth {
     const worth = worthOfAsk(event, this.step, this.standardAsked !== null);
+    this.enough.ask(outing, day, worth, event);
     this.standardAsked ??= asksStandardAt(event, this.step);
     if (event.answer === "gave" && worth !== "practice" && worth !== "neutral") this.gave = true;
     return !this.gave && isTry(event, worth, this.outings) ? "practice" : worth;
@@ -125,6 +130,7 @@ export class SideEvidence {
     this.standardAsked ??= asksStandardAt(event, this.step);
     const { clean, missed } = countInSeries(event, this.step);
     const isPractice = clean + missed === 0;
+    this.enough.series(outing, day, clean, missed);
     const entry: Entry = { event, outing, worth: isPractice ? "practice" : "series", cold: false, clean: 0, not: 0 };
     this.entries.push(entry);
     if (isPractice) return;
@@ -153,6 +159,7 @@ export class SideEvidence {
   upset(id: string, outing: number, day: Day): void {
     const visit = this.visit(outing, day);
     visit.upset = noted(visit.upset, id);
+    this.enough.broken(outing, day);
   }
 
   /** Ends the outing on this side: what came before it is outweighed by what it added. Some things belong to the whole outing. */
@@ -160,6 +167,7 @@ export class SideEvidence {
     const visit = this.open;
     if (!visit) return;
     noteWhole(visit, this.watch, facts, way);
+    if (facts.shutDown.length > 0) this.enough.broken(visit.outing, visit.day);
     if (isUnquiet(visit)) this.eased = false;
     else if (facts.eased) this.eased = true;
     this.memories.weigh(visit);
@@ -247,13 +255,7 @@ export class SideEvidence {
 
   /** What an outing's asks are still worth now among the last ones, for showing. */
   keptOf(outing: number): number {
-    let later = 0;
-    for (let index = this.visits.length - 1; index >= 0; index -= 1) {
-      const visit = this.visits[index];
-      if (!visit || visit.outing <= outing) break;
-      later += visit.clean + visit.not;
-    }
-    return this.memories.leftLately(later);
+    return this.memories.leftLately(weightAfter(this.visits, outing));
   }
 
   private visit(outing: number, day: Day): Visit {
@@ -343,16 +345,10 @@ export class SideEvidence {
   }
 
   private noteLast(clean: boolean, times: number): void {
-    if (this.step.kind === "moment") return;
-    const { holdDays } = this.numbers;
-    for (let n = Math.min(times, holdDays); n > 0; n -= 1)
-      if (this.lastOnes.push(clean) > holdDays) this.lastOnes.shift();
+    if (this.step.kind !== "moment") noteLast(this.lastOnes, clean, times, this.numbers.holdDays);
   }
 
-  /**
-   * A copy to try asks on without touching this one: "what if the next three were clean?" Holds the last visits only, and
-   * no asks but those not proven yet. Call between outings.
-   */
+  /** A copy to try asks on: "what if the next three were clean?" Holds the last visits and what is not proven. Call between outings. */
   fork(): SideEvidence {
     // Only a late proof changes a visit that is closed: where none is waited for, the copy goes on with the same ones.
     return SideEvidence.restore(this.step, this.numbers, this.watch, this.sums(), this.pending.length === 0);
@@ -360,7 +356,7 @@ export class SideEvidence {
 
   /** All that later asks and the rules need, as plain data; not the asks that show as evidence. Call between outings. */
   save(): SavedSide {
-    return copyOf(this.sums());
+    return { ...copyOf(this.sums()), outcomes: this.enough.save() };
   }
 
   /** As `save`, with the visits and entries this one goes on with. */
@@ -384,15 +380,17 @@ export class SideEvidence {
       gave: this.gave,
       standardAsked: this.standardAsked,
       lastOnes: [...this.lastOnes],
+      outcomes: [],
     };
   }
 
   /** Evidence as it was saved, ready for later outings; what was saved stays what it was. */
   static restore(step: Step, numbers: JudgeNumbers, watch: Watch, saved: SavedSide, isShared = false): SideEvidence {
     const side = new SideEvidence(step, numbers, watch);
-    const { visits, colds, cleanDays, lastClean, freshened, ...others } = isShared ? saved : copyOf(saved);
+    const { visits, colds, cleanDays, lastClean, freshened, outcomes, ...others } = isShared ? saved : copyOf(saved);
     Object.assign(side, side.memories.takeFrom(others));
     Object.assign(side.fresh, { cleanDays, lastClean, freshened });
+    side.enough.takeFrom(outcomes);
     side.visits.push(...visits);
     side.colds.push(...colds);
     return side;

@@ -181,6 +181,17 @@ function meanPhaseOf({ gavePhases }: Visit): number | null {
 /** What an outing weighs in the long record. */
 export const weightOf = (visit: Visit | undefined): number => (visit ? visit.longClean + visit.longNot : 0);
 
+/** What came after an outing weighs so much among the last asks. */
+export function weightAfter(visits: readonly Visit[], outing: number): number {
+  let later = 0;
+  for (let index = visits.length - 1; index >= 0; index -= 1) {
+    const visit = visits[index];
+    if (!visit || visit.outing <= outing) break;
+    later += visit.clean + visit.not;
+  }
+  return later;
+}
+
 /** Where the last visits begin: at the last but so many that count. */
 export function recentFrom(visits: readonly Visit[], count: number): number {
   let seen = 0;

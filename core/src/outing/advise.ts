@@ -15,6 +15,7 @@ import {
 } from "./state";
 import { type ExerciseState, type OutingState } from "./state-types";
 import { adviseCheckUp } from "./advise-check-up";
+import { linkOf, openedBy } from "./links";
 import { say } from "./say";
 import type { Advice, OutingPlan } from "./types";
 
@@ -134,13 +135,13 @@ class Look {
     const { side } = state;
     const line = lineFor(state, step.id);
     const numbers = { have: tallyOf(state, step.id, side).good, need: line.count };
-    if (this.sides.every((one) => isReached(state, step.id, one)))
-      return say(
-        "leave",
-        "line",
-        this.sides.flatMap((one) => tallyOf(state, step.id, one).goodIds.slice(-line.count)),
-        numbers,
-      );
+    if (this.sides.every((one) => isReached(state, step.id, one))) {
+      const ids = this.sides.flatMap((one) => tallyOf(state, step.id, one).goodIds.slice(-line.count));
+      const [opened] = openedBy(state, this.plan, step.id);
+      return opened
+        ? say("leave", "opens", ids, { ...numbers, step: opened.step })
+        : say("leave", "line", ids, numbers);
+    }
     if (!last) return null;
     if (isReached(state, step.id, side)) {
       const other = this.sides.find((one) => !isReached(state, step.id, one));
@@ -163,7 +164,7 @@ class Look {
   onRung(advice: Advice): Advice {
     const { rungs, standard } = this.step.ladder;
     const { last } = this;
-    if (last?.rung === undefined || advice.reason === "past-gate") return advice;
+    if (last?.rung === undefined || advice.reason === "past-gate" || advice.reason === "base-first") return advice;
     const { shut } = this;
     if (advice.verb === "go-back") return withRung(advice, rungs[Math.min(last.rung - 1, shut?.place ?? Infinity)]);
     const { side } = this.state;
@@ -195,6 +196,8 @@ class Look {
     if (scare && (scare.side === null || scare.side === state.side))
       return say("go-back", scare.kind, scare.ids, { have: scare.calm, need: CALM_ANSWERS });
     if (this.past) return this.past;
+    const link = linkOf(state, this.plan, plannedOf(this.plan, this.step.id) ?? {});
+    if (link.waitsFor) return say("go-back", "base-first", link.evidence, { step: link.waitsFor.step });
     const [first, second] = tail.slice(-2);
     if (first?.given === "against" && second?.given === "against")
       return say("go-back", "two-against", idsOf(tail.slice(-2)));

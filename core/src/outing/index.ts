@@ -11,6 +11,8 @@ export { weighAnswer } from "./answers";
 export { Lines, type KeptLines } from "./lines";
 export { pressUnderWatch, watchAt, type AskPress } from "./watching";
 export { gaitTimes, type GaitTime } from "./gait-times";
+export { linkOf, openedBy, type Link } from "./links";
+export { linkChanges, type LinkChange } from "./opened";
 export { foldOuting, LiveOuting } from "./live";
 export {
   DEFAULT_LINE,
@@ -23,6 +25,6 @@ export {
   startOuting,
   tallyOf,
 } from "./state";
-export { type ExerciseState, type OutingState, type SideTally, type Spurt } from "./state-types";
+export { type ExerciseState, type LinkRow, type OutingState, type SideTally, type Spurt } from "./state-types";
 export { proposeNextTime } from "./next-time";
 export { adviceInWords, VERB_WORDS, whereInWords } from "./words";

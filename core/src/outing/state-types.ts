@@ -1,6 +1,7 @@
 import { type SideKey } from "../programs";
 import { type EventOf, type Mood, type Phase, type StepId } from "../record";
 import { type Answer } from "./answers";
+import type { Row } from "../evidence";
 import type { FinishLine } from "./types";
 
 /** What an outing has come to, entry by entry. */
@@ -69,6 +70,14 @@ export interface Going {
 /** Something that ends the outing, with the entries it rests on. */
 export type EndCause = "person-hurt" | "mishap" | "shut-down" | "tired" | "enough";
 
+/** The asks of one side of what a piece of the card rests on, today. */
+export interface LinkRow extends Row {
+  /** Whether the first of them came clean. */
+  isFirstClean: boolean;
+  /** Ids of the last ones. */
+  ids: readonly string[];
+}
+
 /** An outing so far. Never changed in place: an earlier one can be gone back to. */
 export interface OutingState {
   /** Latest moment of any entry. */
@@ -107,4 +116,6 @@ export interface OutingState {
   asks: number;
   /** Sides of each step on which the standard was asked, today or before. */
   standardAsked: Readonly<Record<StepId, readonly SideKey[]>>;
+  /** Asks of what pieces of the card rest on, by step, rung and side. */
+  rows: Readonly<Record<string, LinkRow>>;
 }

@@ -2,6 +2,7 @@ import { findStep, sidesOf, type SideKey, type Step } from "../programs";
 import { MOODS, TIGHT, type AskEvent, type EventOf, type Mood, type RecordEvent, type StepId } from "../record";
 import { askOfDwell, asksStandardAt, sideOfAsk } from "../evidence";
 import { weighAnswer, type Answer } from "./answers";
+import { withRows, withRowsBroken } from "./links";
 import type { Exercise, FinishLine, OutingPlan } from "./types";
 import {
   type Going,
@@ -55,6 +56,7 @@ export function startOuting(plan: OutingPlan): OutingState {
     ends: {},
     easyDone: null,
     asks: 0,
+    rows: {},
     standardAsked: Object.fromEntries([
       // What is tested was asked before.
       ...(plan.checkUp?.tests ?? []).map(
@@ -136,11 +138,11 @@ export function takeEvent(before: OutingState, event: RecordEvent, plan: OutingP
     case "startle":
       return takeFright(state, event.id, event.size, event.recoverSeconds !== undefined);
     case "mishap":
-      return takeMishap(state, event);
+      return withRowsBroken(takeMishap(state, event), state.step, plan);
     case "tired":
       return withEnd(state, "tired", event.id);
     case "sign":
-      return event.sign === "shut-down" ? withEnd(state, "shut-down", event.id) : state;
+      return event.sign === "shut-down" ? withRowsBroken(withEnd(state, "shut-down", event.id), null, plan) : state;
     case "enough":
       return withEnd(state, "enough", event.id);
     case "finish-line":
@@ -234,7 +236,7 @@ function takeAsk(before: OutingState, ask: AskEvent, plan: OutingPlan): OutingSt
   const wasAsked = state.standardAsked[ask.step]?.includes(side) === true;
   const answer = weighAnswer(ask, step, lineFor(state, ask.step), wasAsked);
   if (answer && !wasAsked && asksStandardAt(ask, step) !== null) state = withStandardAsked(state, ask.step, side);
-  state = withMood(state, ask, step, side);
+  state = withRows(withMood(state, ask, step, side), ask, step, side, plan, wasAsked);
   if (answer) state = withAnswer(state, answer, plan);
   const { watch } = ask;
   const watches = watch === undefined ? state.watches : state.watches.filter(({ id }) => id !== watch);

@@ -118,7 +118,9 @@ function readMore(words: readonly string[]): Record<string, unknown> {
   };
 }
 
-export interface PlanChoices extends Partial<Pick<Exercise, "isNew" | "sticky">> {
+export interface PlanChoices extends Partial<Pick<Exercise, "isNew" | "sticky" | "after">> {
+  /** Further pieces of the card, with what they rest on. */
+  others?: Pick<Exercise, "step" | "after">[];
   step?: StepId;
   line?: Partial<Exercise["line"]>;
   last?: NonNullable<Exercise["last"]["near"]>;
@@ -142,6 +144,7 @@ export const planOf = ({
   ways,
   checkUp,
   upTo,
+  others = [],
   ...more
 }: PlanChoices = {}): OutingPlan => ({
   program: {
@@ -159,6 +162,13 @@ export const planOf = ({
       last: last ? { near: last, off: last, none: last } : {},
       ...more,
     },
+    ...others.map((one): Exercise => ({
+      ...one,
+      line: { count: 3, worth: "clean" },
+      isNew: false,
+      sticky: null,
+      last: {},
+    })),
   ],
   known: known ?? ["lead"],
   caps: { workingMinutes: caps?.working ?? 30, inHandMinutes: caps?.inHand ?? 60 },

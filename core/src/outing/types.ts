@@ -1,6 +1,6 @@
 import type { StepId } from "../record";
 import type { Program, SideKey } from "../programs";
-import type { UpTo } from "../readiness/types";
+import type { Base, UpTo } from "../readiness/types";
 import type { Found, Test } from "../checkup/types";
 import type { Mood, Phase } from "../record/vocabulary";
 
@@ -39,6 +39,8 @@ export interface Exercise {
   from?: Partial<Record<SideKey, string>>;
   /** Sides on which the standard was asked before today: a miss of less is one of it too. */
   asked?: readonly SideKey[];
+  /** What it rests on: it waits until what does not stand by itself is good today, and goes back behind what is missed today. */
+  after?: readonly Base[];
   last: Partial<Record<SideKey, LastTime>>;
 }
 
@@ -85,6 +87,7 @@ export const REASONS = {
     "check-done",
   ],
   leave: [
+    "opens",
     "line",
     "line-side",
     "gate",
@@ -98,6 +101,7 @@ export const REASONS = {
   ],
   "go-back": [
     "past-gate",
+    "base-first",
     "over",
     "two-tight",
     "bolt",

@@ -50,7 +50,10 @@ const MISSED: Record<Ways["pressure"], string> = {
 };
 
 const CAUSES: Record<
-  Exclude<Reason, "stuck" | "fright-now" | "fright" | "clean" | "missed" | "start" | "gate" | "past-gate">,
+  Exclude<
+    Reason,
+    "stuck" | "fright-now" | "fright" | "clean" | "missed" | "start" | "gate" | "past-gate" | "opens" | "base-first"
+  >,
   (advice: Advice, side: string) => string
 > = {
   "person-hurt": () => "The person first.",
@@ -99,17 +102,22 @@ const CAUSES: Record<
 };
 
 /** A reason as one short sentence, in the words of the program's school. */
-export function adviceInWords(
-  advice: Advice,
-  { coach, ways, gates }: Pick<Program, "coach" | "ways" | "gates">,
-): string {
+export function adviceInWords(advice: Advice, program: Program): string {
+  const { coach, ways, gates } = program;
   const { reason } = advice;
+  const step = stepName(program, advice.step ?? "");
   const gate = gates.find(({ id }) => id === advice.gate)?.name ?? "The next gate";
   switch (reason) {
     case "gate":
       return `${gate} stands before more of it.${advice.side ? ` Now the ${sideInWords(advice.side)}.` : ""}`;
     case "past-gate":
       return `${gate} is shut: no more than this.`;
+    case "opens":
+      return `Good for today. Open now: ${step}.`;
+    case "base-first":
+      return advice.evidence.length > 0
+        ? `${step} was missed today: back to it first.`
+        : `First ${step}, until it is good today.`;
     case "stuck":
       return STUCK[coach.stuck];
     case "fright-now":

@@ -51,8 +51,21 @@ describe("the brief of a first outing", () => {
 
   it("says it is the first, and begins at the beginning with a try", () => {
     expect([brief.workDay, brief.calendarDay, brief.last]).toEqual([1, 1, null]);
-    expect(brief.edge).toMatchObject([{ step: "share-space", isNew: true, line: { count: 3, worth: "tried" } }]);
+    expect(brief.edge[0]).toMatchObject({ step: "share-space", isNew: true, line: { count: 3, worth: "tried" } });
     expect(brief.checkCold).toEqual([]);
+  });
+
+  it("holds what may follow as each piece is good, though all of it is new on a first day", () => {
+    const waitsFor = ({ after = [] }: Brief["edge"][number]): string[] =>
+      after.filter(({ stands }) => !stands).map(({ step }) => step);
+    const [first, ...others] = brief.edge;
+    expect(waitsFor(first as Brief["edge"][number])).toEqual([]);
+    expect(others.length).toBeGreaterThanOrEqual(5);
+    const onCard = brief.edge.map(({ step }) => step);
+    for (const [at, one] of others.entries()) {
+      expect(waitsFor(one).length).toBeGreaterThan(0);
+      for (const base of waitsFor(one)) expect(onCard.slice(0, at + 1)).toContain(base);
+    }
   });
 
   it("holds a yearling to a yearling's minutes", () => {
@@ -133,20 +146,24 @@ describe("the finish lines", () => {
     });
   });
 
-  it("take a dose a third further than the last time, and no further than the standard", () => {
-    const stood = (dose: number): Fields => ({
+  it("are two rungs further than it began at most, or all that the piece after it waits for", () => {
+    const tossed = (rung: string): Fields => ({
       type: "ask",
-      step: "share-space",
-      side: "none",
+      v: 2,
+      step: "rope-over",
+      side: "near",
+      rung,
       answer: "gave",
       mood: 1,
-      dose,
     });
-    const lineAfter = (dose: number): unknown =>
-      briefOn("2026-05-03", [outing("2026-05-01", [stood(3)]), outing("2026-05-02", [stood(dose)])]).edge.find(
-        ({ step }) => step === "share-space",
-      )?.line.dose;
-    expect([lineAfter(6), lineAfter(12), lineAfter(28), lineAfter(30)]).toEqual([8, 16, 30, undefined]);
+    const stood: Fields = { ...tossed("5m-10s"), step: "share-space", side: "none" };
+    const brief = briefOn("2026-05-02", [
+      outing("2026-05-01", [stood, tossed("back"), { type: "next-time", steps: ["rope-over"] }]),
+    ]);
+    const lineOf = (id: string): unknown => brief.edge.find(({ step }) => step === id)?.line.rung;
+    // The off side begins on the first rung.
+    expect(lineOf("rope-over")).toBe("quarters");
+    expect(lineOf("share-space")).toBeUndefined();
   });
 
   it("call nothing new that was worked on its smaller rungs, though that counts for nothing yet", () => {
@@ -173,10 +190,11 @@ describe("the finish lines", () => {
     expect(of([...steady, "flex near gave 1 1", lean, { type: "next-time", steps: ["flex"] }])).toEqual(["near"]);
   });
 
-  it("hold at most one quite new thing that nobody chose", () => {
+  it("hold no more pieces than the program gives a day, and no more that are quite new", () => {
+    const { pieces, newPieces } = loosePenStart.coach;
     const brief = briefOn("2026-05-03", [outing("2026-05-01", CLEAN), outing("2026-05-02", CLEAN)]);
-    expect(brief.edge.filter(({ days }) => days === 0)).toHaveLength(1);
-    expect(brief.edge.length).toBeLessThanOrEqual(3);
+    expect(brief.edge.filter(({ outings }) => outings === 0)).toHaveLength(newPieces);
+    expect(brief.edge.length).toBeLessThanOrEqual(pieces);
   });
 });
 

@@ -1,6 +1,15 @@
-import { findStep, idsFor, placeOfRung, sidesOf, type Program, type Step } from "../programs";
+import {
+  findStep,
+  howMuchRestsOn,
+  idsFor,
+  placeOfRung,
+  sidesOf,
+  stepsMarked,
+  type Program,
+  type Step,
+} from "../programs";
 import { daysBetween, is, isAsk, type Day, type FoldedOuting, type StepId } from "../record";
-import { STATUSES, type Judgement, type NextStep, type WhatNext } from "../readiness";
+import { NEXT_REASONS, STATUSES, type Base, type Judgement, type NextStep, type WhatNext } from "../readiness";
 import { aThirdMore, type Exercise, type FinishLine } from "../outing";
 import { capsFor } from "../workload";
 import { outingsFor } from "../evidence";
@@ -24,8 +33,6 @@ export interface BriefFacts {
 }
 
 const COLD_MOST = 3;
-const EDGE_MOST = 3;
-const NEW_MOST = 1;
 /** After so many days without an outing it was a break. */
 const BREAK_DAYS = 14;
 const LATE_OUTINGS = 5;
@@ -79,29 +86,70 @@ function coldChecks(facts: BriefFacts): Proposed[] {
   return [...due, ...steady].slice(0, COLD_MOST).flatMap((id) => proposed(facts, id, "cold") ?? []);
 }
 
-/** What the last review chose, and up to three steps where work is, at most one of them quite new. */
+/** What the last review chose, and pieces of the road: where work is, and what may follow once a piece on this card is good today. */
 function edgeOf(facts: BriefFacts, again: readonly string[], taken: ReadonlySet<string>): Proposed[] {
-  const wanted: { step: StepId; why: Proposed["why"] }[] = [
-    ...again.map((step) => ({ step, why: "again" as const })),
-    ...facts.next.work
-      .filter(({ reason }) => !NOT_NOW.includes(reason))
-      .map(({ step, reason }) => ({ step, why: reason })),
-  ];
-  const chosen: Proposed[] = [];
-  for (const { step, why } of wanted) {
-    // What a person chose stands; the road adds no more than three.
-    if (chosen.length >= EDGE_MOST && why !== "again") break;
-    if (chosen.some((one) => one.step === step) || (taken.has(step) && why !== "again")) continue;
-    const one = proposed(facts, step, why);
-    if (!one) continue;
-    const isQuiteNew = one.outings === 0;
-    if (isQuiteNew && why !== "again" && chosen.filter(({ outings }) => outings === 0).length >= NEW_MOST) continue;
-    chosen.push(one);
+  const { pieces, newPieces } = facts.program.coach;
+  // A card holds no step twice, and what a person chose stands.
+  const chosen = [...new Set(again)].flatMap(
+    (step) => proposed(facts, step, "again", nextOf(facts, step)?.after) ?? [],
+  );
+  const road = piecesOf(facts).filter(({ step }) => !taken.has(step) && !chosen.some((one) => one.step === step));
+  // On his first day all is new to him.
+  const newMost = facts.workDays === 0 ? pieces : newPieces;
+  const isOnCard = (step: StepId): boolean => taken.has(step) || chosen.some((one) => one.step === step);
+  while (chosen.length < pieces) {
+    const isNewLeft = chosen.filter(({ outings, why }) => outings === 0 && why !== "again").length < newMost;
+    const at = road.findIndex(({ after = [] }) => after.every(({ step, stands }) => stands || isOnCard(step)));
+    const next = road[at];
+    if (!next) break;
+    road.splice(at, 1);
+    const one = proposed(facts, next.step, next.reason, next.after);
+    if (one && (isNewLeft || one.outings > 0)) chosen.push(one);
   }
-  return chosen;
+  return chosen.map((one) => withLineOfChain(facts, one, chosen));
 }
 
-function proposed(facts: BriefFacts, id: string, why: NextStep["reason"] | "again" | "cold"): Proposed | null {
+const nextOf = ({ next }: BriefFacts, step: StepId): NextStep | undefined =>
+  [...next.work, ...next.follow].find((one) => one.step === step);
+
+/** Reasons of what simply comes next. */
+const OF_ROAD: readonly NextStep["reason"][] = ["gate", "longest", "untried"];
+
+/**
+ * Pieces of the road that may be worked today or may follow: what slipped and what is gone back to, then what an open gate stood before,
+ * then by their reason; of those alike the one on which most rests, then what lay longest, then what may be worked now.
+ */
+function piecesOf({ program, next: { work, follow } }: BriefFacts): NextStep[] {
+  const opened = new Set(program.gates.flatMap(({ before }) => before));
+  stepsMarked(program, "onto-him").forEach(({ id }) => opened.add(id));
+  const rank = ({ step, reason }: NextStep): number =>
+    NEXT_REASONS.indexOf(opened.has(step) && OF_ROAD.includes(reason) ? "base" : reason);
+  const resting = ({ step }: NextStep): number => howMuchRestsOn(program, step);
+  return [...work, ...follow]
+    .filter(({ reason }) => !NOT_NOW.includes(reason))
+    .toSorted((a, b) => rank(a) - rank(b) || resting(b) - resting(a) || (b.days ?? -1) - (a.days ?? -1));
+}
+
+/** What another piece of the card waits for is enough once it is good for today on the rung that counts; of something quite new a try is enough. */
+function withLineOfChain({ program }: BriefFacts, one: Proposed, all: readonly Proposed[]): Proposed {
+  const step = findStep(program, one.step);
+  const waited = all.flatMap(({ after = [] }) => after.filter((base) => base.step === one.step && !base.stands));
+  if (!step || waited.length === 0 || one.line.worth === "tried") return one;
+  const placeOf = (rung: string | number | undefined): number =>
+    rung === undefined ? step.ladder.standard : Math.max(0, placeOfRung(step.ladder, rung));
+  const place = Math.max(...[one.line.rung, ...waited.map(({ rung }) => rung)].map(placeOf));
+  const { rung: _less, ...line } = one.line;
+  const rung = place < step.ladder.standard ? step.ladder.rungs[place]?.id : undefined;
+  const least = step.kind === "moment" ? program.judge.enoughAsks : 1;
+  return { ...one, line: { ...line, count: Math.max(line.count, least), ...(rung === undefined ? {} : { rung }) } };
+}
+
+function proposed(
+  facts: BriefFacts,
+  id: string,
+  why: NextStep["reason"] | "again" | "cold",
+  after: readonly Base[] = [],
+): Proposed | null {
   const step = findStep(facts.program, id);
   const judgement = facts.judgements.find((one) => one.step === id);
   if (!step || !judgement || (judgement.held && why !== "cold")) return null;
@@ -109,7 +157,7 @@ function proposed(facts: BriefFacts, id: string, why: NextStep["reason"] | "agai
     Math.max(0, ...Object.values(judgement.sides).map((side) => side[name]));
   const last = lastTimeOf(facts.program, facts.outings, id, judgement.sides);
   // Work on the smaller rungs is no new thing either, though it counts for nothing yet.
-  const isNew = most("outings") <= 1 && why !== "cold";
+  const isNew = most("outings") === 0 && why !== "cold";
   const upTo = facts.next.upTo.find((one) => one.step === id)?.rung;
   const from = rungsUpTo(step, rungsToBegin(step, facts.outings, judgement.sides), upTo);
   // All that may be worked before the gate was shown: what is left waits for the gate.
@@ -127,6 +175,7 @@ function proposed(facts: BriefFacts, id: string, why: NextStep["reason"] | "agai
     ...(begin ? { begin } : {}),
     ...(Object.keys(from).length > 0 ? { from } : {}),
     ...(asked.length > 0 ? { asked } : {}),
+    ...(after.length > 0 ? { after } : {}),
     last,
     why,
     days: most("days"),
@@ -175,7 +224,10 @@ function lineFor(
   };
 }
 
-/** One rung more than the side begins on that has less, no higher than the last before a shut gate; nothing where that is the standard. */
+/** So many rungs a piece may come up in one outing. */
+const RUNGS_MORE = 2;
+
+/** Two rungs more than the side begins on that has less, no higher than the last before a shut gate; nothing where that is the standard. */
 function rungFor(step: Step, from: NonNullable<Exercise["from"]>, upTo: string | undefined): Pick<FinishLine, "rung"> {
   const { rungs, standard } = step.ladder;
   const places = sidesOf(step).map((side) =>
@@ -185,14 +237,14 @@ function rungFor(step: Step, from: NonNullable<Exercise["from"]>, upTo: string |
     ),
   );
   const most = upTo === undefined ? rungs.length : placeOfRung(step.ladder, upTo);
-  const place = Math.min(Math.min(...places) + 1, most);
+  const place = Math.min(Math.min(...places) + RUNGS_MORE, most);
   const rung = rungs[place];
   return rung && place < standard ? { rung: rung.id } : {};
 }
 
-/** A third more than the last time, up to the standard; nothing where the standard is reached or no dose was written down. */
-function doseFor({ outings }: BriefFacts, { id, standard: { dose } }: Step): Pick<FinishLine, "dose"> {
-  if (dose === null || dose.atMost) return {};
+/** A third more than the last time, up to the standard; nothing where that is reached, no dose was written down, or the rungs say how much. */
+function doseFor({ outings }: BriefFacts, { id, standard: { dose }, ladder }: Step): Pick<FinishLine, "dose"> {
+  if (dose === null || dose.atMost || ladder.rungs.some((rung) => rung.dose !== undefined)) return {};
   const got = outings
     .flatMap(({ events }) => events.filter(isAsk))
     .filter((ask) => ask.step === id && ask.answer === "gave")

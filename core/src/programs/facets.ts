@@ -24,6 +24,10 @@ export interface Facet {
   because: string;
 }
 
+/** Up to so many pieces, and new ones, a card is a short one. */
+const FEW_PIECES = 5;
+const FEW_NEW = 2;
+
 const yes = (value: boolean): string => String(value);
 const fromList = <Value extends string>(
   words: Words<Value>,
@@ -168,6 +172,25 @@ const ASKED: readonly (readonly [id: string, question: string, ask: Asked])[] = 
       code: String(spareAsks),
       says: spareAsks === 1 ? "The second side from the start, ask for ask." : `After a set of about ${spareAsks}.`,
       because: spareAsks === 1 ? "What one eye has seen the other has not." : "A few together make it plain.",
+    }),
+  ],
+  [
+    "pieces",
+    "How much stands on a card",
+    ({ coach: { pieces } }) => ({
+      code: String(pieces),
+      says: `${pieces} pieces at most, besides what is checked cold.`,
+      because: pieces <= FEW_PIECES ? "Much at once is too much for him." : "Each is short, and one opens the next.",
+    }),
+  ],
+  [
+    "newPieces",
+    "How much is new in a day",
+    ({ coach: { newPieces } }) => ({
+      code: String(newPieces),
+      says: newPieces === 1 ? "One new thing at most." : `${newPieces} new things at most.`,
+      because:
+        newPieces <= FEW_NEW ? "He is to go home with little to think about." : "New things are begun small, and left.",
     }),
   ],
   [

@@ -43,6 +43,8 @@ export interface StepFile {
   /** Id of the rung that is its standard, in place of the ladder's own. */
   rung?: string;
   needs: NeedFile[];
+  /** Whether what it rests on has to be steady before it is begun. Where nothing is said: so in a step of somebody's own, not in the catalogue's. */
+  guarded?: boolean;
   elsewhere?: Elsewhere[];
   still?: boolean;
   end?: boolean;

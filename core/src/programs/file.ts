@@ -52,6 +52,11 @@ export const DEFAULT_NUMBERS: JudgeNumbers = {
   firstBy: 0.92,
   firstSure: 0.7,
   firstLost: 0.2,
+  enoughAsks: 3,
+  enoughMany: 6,
+  enoughAfterMany: 4,
+  enoughDays: 7,
+  trustLinks: 2,
   mendAsks: 2,
   mendedMost: 1,
   recent: 2,
@@ -81,6 +86,8 @@ export const DEFAULT_COACH: CoachSettings = {
   standing: "grows",
   stickyShare: 1.5,
   spareAsks: 3,
+  pieces: 8,
+  newPieces: 3,
 };
 
 /** The least age for line canter and for riding is Still Pine's own judgement for young bodies, not a norm; weeks of carrying the bit are a rule of thumb. */
@@ -115,6 +122,10 @@ export function buildProgram(file: ProgramFile, catalogue: Catalogue = catalogue
   const marksOf = ({ id, marks = [] }: StepFile): StepMark[] => [
     ...new Set([...(asCatalogued.byId.get(id)?.marks ?? []), ...marks]),
   ];
+  const isGuarded = ({ id, guarded }: StepFile): boolean => {
+    const catalogued = asCatalogued.byId.get(id);
+    return catalogued ? catalogued.guarded || guarded === true : guarded !== false;
+  };
   const rolesOf = ({ id, roles = [] }: GateFile): GateRole[] => [
     ...new Set([...(catalogue.gates.find((gate) => gate.id === id)?.roles ?? []), ...roles]),
   ];
@@ -124,7 +135,7 @@ export function buildProgram(file: ProgramFile, catalogue: Catalogue = catalogue
     const known = asCatalogued.byFile.get(step);
     const ofStage = stageNeeds[step.stage] ?? [];
     if (known && needs === step.needs && ofStage.length === 0 && !needs.includes(STOP)) return known;
-    return { ...(known ?? readStep(step, marksOf(step))), needs: read([...needs, ...ofStage]) };
+    return { ...(known ?? readStep(step, marksOf(step), isGuarded(step))), needs: read([...needs, ...ofStage]) };
   };
   const all = [...(file.steps ?? catalogue.steps), ...(file.ownSteps ?? [])];
   const marked = (mark: StepMark): string[] => all.flatMap((step) => (marksOf(step).includes(mark) ? [step.id] : []));
@@ -261,7 +272,10 @@ function stepsOf(catalogue: Catalogue): CatalogueSteps {
   if (!known) {
     const read = catalogue.steps.map((file): [StepFile, Step] => [
       file,
-      { ...readStep(file, file.marks ?? []), needs: file.needs.flatMap((need) => readNeed(need, [])) },
+      {
+        ...readStep(file, file.marks ?? [], file.guarded === true),
+        needs: file.needs.flatMap((need) => readNeed(need, [])),
+      },
     ]);
     known = { byFile: new Map(read), byId: new Map(read.map(([, step]) => [step.id, step])) };
     stepsKnown.set(catalogue, known);
@@ -270,7 +284,7 @@ function stepsOf(catalogue: Catalogue): CatalogueSteps {
 }
 
 /** A step as it is written down, without what it rests on. */
-function readStep(file: StepFile, marks: readonly StepMark[]): Step {
+function readStep(file: StepFile, marks: readonly StepMark[], guarded: boolean): Step {
   const { phase, mood, withoutTool, within, lateSpoils, british } = file;
   const { dose, ladder } = readStandardRung(file);
   return {
@@ -290,6 +304,7 @@ function readStep(file: StepFile, marks: readonly StepMark[]): Step {
       ...(within !== undefined && lateSpoils ? { lateSpoils } : {}),
     },
     needs: [],
+    guarded,
     elsewhere: file.elsewhere ?? [],
     still: file.still ?? false,
     end: file.end ?? false,

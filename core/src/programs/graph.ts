@@ -255,3 +255,43 @@ function loose(program: Program): ProgramProblem[] {
       : [{ path: ["steps", index, "end"], expected: "true, because nothing rests on it", found: "not marked" }],
   );
 }
+
+const resting = new WeakMap<Program, ReadonlyMap<StepId, number>>();
+
+/**
+ * How many steps of a road rest on one, whichever way is taken: directly, through others, or through a gate that asks for it. What most
+ * rests on is best begun early.
+ */
+export function howMuchRestsOn(program: Program, step: StepId): number {
+  let known = resting.get(program);
+  if (!known) resting.set(program, (known = countResting(program)));
+  return known.get(step) ?? 0;
+}
+
+function countResting({ steps, gates }: Program): ReadonlyMap<StepId, number> {
+  const over = new Map<StepId, Set<StepId>>();
+  const note = (needs: readonly Need[], above: readonly StepId[]): void => {
+    for (const { step } of refsOf(needs)) {
+      const set = over.get(step) ?? new Set();
+      above.forEach((one) => set.add(one));
+      over.set(step, set);
+    }
+  };
+  for (const { id, needs } of steps) note(needs, [id]);
+  for (const { before, needs, ridden } of gates) {
+    note(needs, before);
+    note(ridden?.needs ?? [], ridden?.before ?? []);
+  }
+  const countFrom = (start: StepId): number => {
+    const seen = new Set<StepId>();
+    const open = [start];
+    for (let at = open.pop(); at !== undefined; at = open.pop())
+      for (const one of over.get(at) ?? [])
+        if (!seen.has(one)) {
+          seen.add(one);
+          open.push(one);
+        }
+    return seen.size;
+  };
+  return new Map(steps.map(({ id }) => [id, countFrom(id)]));
+}

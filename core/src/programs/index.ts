@@ -18,6 +18,7 @@ export { formerOf, heirsOf, NEWEST_EDITION, saidOf, toEdition } from "./editions
 export {
   everythingUnder,
   findStep,
+  howMuchRestsOn,
   gatesOf,
   idsFor,
   nearestStep,
@@ -30,7 +31,7 @@ export {
 } from "./graph";
 export { gatedRungOf, type GatedRung } from "./gated-rungs";
 export { asFarAsDose, fallsShort, isRungShort, placeOfRung } from "./ladders";
-export { alwaysUnder, unsafePartsOf } from "./safety";
+export { alwaysAbove, alwaysUnder, unsafePartsOf } from "./safety";
 export { inDialect, nameIn, type Dialect } from "./dialect";
 export { phaseWordsOf, type PhaseWords } from "./phase-words";
 export { guardOf, loosePenStart, PROGRAMS, SAFEGUARD, SCHOOLS } from "./shipped";

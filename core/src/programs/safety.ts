@@ -260,6 +260,8 @@ const HIGHER: readonly (keyof JudgeNumbers)[] = [
   "firstSure",
   "firstLost",
   "mendAsks",
+  "enoughAsks",
+  "enoughAfterMany",
   "gateDays",
   "handlingDays",
   "riderDays",
@@ -277,6 +279,9 @@ const LOWER: readonly (keyof JudgeNumbers)[] = [
   "coldsLost",
   "tightLost",
   "mendedMost",
+  "enoughMany",
+  "enoughDays",
+  "trustLinks",
 ];
 
 function laxNumbers({ judge }: Program, guard: Program): ProgramProblem[] {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { adviceInWords, advise, foldOuting, isSpurtLong, nextStanding, type Stood } from "../outing";
 import { planOf, readMoments } from "../outing/testing";
-import { writeBrief } from "../planning";
+import { writeBrief, type Brief } from "../planning";
 import { gather, judgeGathered, nextAtAge, whatNext, aboutOf } from "../readiness";
 import { broughtUp, shortRecord } from "../readiness/cases/notation";
 import { addDays, foldRecord } from "../record";
@@ -15,6 +15,7 @@ import {
   findStep,
   loosePenStart,
   PROGRAMS,
+  refsOf,
   SCHOOLS,
   type Program,
   type ProgramFile,
@@ -40,16 +41,20 @@ function saidOf(program: Program, events: readonly string[], more: Parameters<ty
 
 const TODAY = addDays("2026-01-10", -6);
 
-/** What is next for a horse of an age who has brought up all that a step rests on. */
+/** What is next for a horse of an age who has brought up all that a step rests on, and what the gates before it ask for. */
 function nextOf(program: Program, step: string, months: number): string | undefined {
-  const ids = everythingUnder(loosePenStart, step);
+  const gates = loosePenStart.gates.filter(({ before }) => before.includes(step));
+  const asked = refsOf(gates.flatMap(({ needs }) => needs)).flatMap((ref) => [
+    ...everythingUnder(loosePenStart, ref.step),
+    ref.step,
+  ]);
+  const ids = [...new Set([...everythingUnder(loosePenStart, step), ...asked])];
   const gathered = gather(foldRecord(shortRecord(broughtUp(loosePenStart, ids))), program);
   const next = nextAtAge(whatNext(gathered, judgeGathered(gathered, TODAY), TODAY), program, months);
   return next.work.find((one) => one.step === step)?.reason;
 }
 
-/** The side each step of today begins on. */
-function beginsOf(program: Program): string[] {
+function briefOf(program: Program): Brief {
   const folded = foldRecord(
     shortRecord([
       ...broughtUp(loosePenStart, everythingUnder(loosePenStart, "flex")),
@@ -59,7 +64,7 @@ function beginsOf(program: Program): string[] {
   expect(aboutOf(folded).program).toBeNull();
   const gathered = gather(folded, program);
   const judgements = judgeGathered(gathered, TODAY);
-  const brief = writeBrief({
+  return writeBrief({
     program,
     judgements,
     next: whatNext(gathered, judgements, TODAY),
@@ -69,7 +74,18 @@ function beginsOf(program: Program): string[] {
     today: TODAY,
     monthsAtLeast: 40,
   });
-  return brief.edge.filter(({ step }) => step === "flex").map(({ begin }) => begin ?? "-");
+}
+
+/** The side each step of today begins on. */
+const beginsOf = (program: Program): string[] =>
+  briefOf(program)
+    .edge.filter(({ step }) => step === "flex")
+    .map(({ begin }) => begin ?? "-");
+
+/** How many pieces a card has, and how many of them are quite new. */
+function cardOf(coach: NonNullable<ProgramFile["coach"]>): [pieces: number, fresh: number] {
+  const { edge } = briefOf(withSettings({ coach }));
+  return [edge.length, edge.filter(({ outings }) => outings === 0).length];
 }
 
 /** For each setting: what the application does under two of its values, which has to differ. */
@@ -177,6 +193,8 @@ const EFFECTS: Record<keyof typeof DEFAULT_WAYS | keyof typeof DEFAULT_COACH, ()
       saidOf(withSettings({ coach: { spareAsks: 3 } }), events, { line: { count: 9 } }),
     ];
   },
+  pieces: () => [cardOf({ pieces: 8 }), cardOf({ pieces: 2 })],
+  newPieces: () => [cardOf({ newPieces: 3 }), cardOf({ newPieces: 1 })],
 };
 
 describe("a setting", () => {

@@ -166,6 +166,8 @@ export interface Step {
   kind: StepKind;
   standard: Standard;
   needs: readonly Need[];
+  /** What it rests on guards a person: that has to be steady before this is begun; good for today is not enough. */
+  guarded: boolean;
   elsewhere: readonly Elsewhere[];
   /** Stillness is the answer here, and may hide fear: a sign of ease has to be seen. */
   still: boolean;
@@ -265,6 +267,15 @@ export interface JudgeNumbers {
   firstBy: number;
   firstSure: number;
   firstLost: number;
+  /**
+   * Enough for today: so many of the last asks of a side running clean; `enoughAfterMany` where more than `enoughMany` were asked in that
+   * outing; or its last outing ended so, at most `enoughDays` ago. So many links of a chain may stand on that.
+   */
+  enoughAsks: number;
+  enoughMany: number;
+  enoughAfterMany: number;
+  enoughDays: number;
+  trustLinks: number;
   /** Before a gate: a key ask that was missed today is mended by so many clean ones, and so many of them may be. */
   mendAsks: number;
   mendedMost: number;
@@ -311,6 +322,9 @@ export interface CoachSettings {
   stickyShare: number;
   /** So many asks more on one side before the other is missed. */
   spareAsks: number;
+  /** A card has so many pieces besides its cold checks, and so many of them quite new to him. */
+  pieces: number;
+  newPieces: number;
 }
 
 export const PRESSURES = ["phases", "rhythm", "nearness", "none", "gentle", "scale", "tap"] as const;

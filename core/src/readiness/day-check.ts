@@ -35,7 +35,7 @@ export function dayCheckOf(
   today: Day,
 ): DayCheck {
   const wayOf = (need: readonly (readonly NeedState[])[]): readonly NeedState[] =>
-    need.find((way) => way.every((one) => isRefMet(one, { program, about, today }, false))) ?? need[0] ?? [];
+    need.find((way) => way.every((one) => isRefMet(one, { program, about, today }, "gate"))) ?? need[0] ?? [];
   const keys = new Set([...needs, ...ridden].flatMap(wayOf).map(({ state }) => state));
   const { mendAsks, mendedMost } = program.judge;
   const ofToday = outingsFor(

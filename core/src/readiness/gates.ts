@@ -22,8 +22,7 @@ export function judgeGate(state: GateState, judging: Judging): GateJudgement {
     const statuses = need.map(statusOf);
     return {
       anyOf: need.map((way) => way.map(({ ref }) => ref.step).join(" and ")),
-      // A gate asks for the second person too.
-      met: isNeedMet(need, judging, false),
+      met: isNeedMet(need, judging, "gate"),
       status: STATUSES.findLast((word) => statuses.includes(word)) ?? "untried",
     };
   });

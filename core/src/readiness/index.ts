@@ -39,6 +39,7 @@ export { stepStatus, wordsOf } from "./status";
 export { explainStep, type CountedAsk } from "./explain";
 export { describeMove, gatherAfterMove, heldBy, type Move } from "./moving";
 export { ageFor, nextAtAge, whatNext } from "./next";
+export { isGoodToday, mayWork, Openings, type Opening } from "./openings";
 export { describeChanges, type StepWords, type VerdictChange } from "./changes";
 export { RULES } from "./rule-words";
 export * from "./words";

@@ -1,15 +1,16 @@
 import { dayIn, foldRecord, type Day, type FoldedRecord, type HorseRecord } from "../record";
 import { saidOf, type JudgeNumbers, type Program } from "../programs";
 import { idsOfGiven, type SideEvidence } from "../evidence";
-import { aboutOf, adjustedProgram, holdsOn } from "./about";
+import { aboutOf, adjustedProgram, holdsOn, isCarried } from "./about";
 import { gather } from "./gather";
 import type { Judging } from "./judging";
+import { isGoodToday, Openings } from "./openings";
 import { bothSides, elsewhereFindings, freshness, restsOn, round, sideFindings, wobbleOf } from "./rules";
 import type { Gathered, SideState, StepState } from "./states";
 import { sideStatus, stepStatus } from "./status";
 import { Opener } from "./to-open";
 import { openInWords } from "./words";
-import type { Finding, Judgement, SideJudgement } from "./types";
+import type { Finding, Judgement, SideJudgement, Status } from "./types";
 
 /**
  * Judges every step of a program from a horse's record.
@@ -43,8 +44,12 @@ class Judge {
   private readonly judging: Judging;
   private readonly opener: Opener;
 
-  constructor({ program, about }: Gathered, today: Day) {
+  private readonly openings: Openings;
+
+  constructor(gathered: Gathered, today: Day) {
+    const { program, about } = gathered;
     this.judging = { program, about, today };
+    this.openings = new Openings(gathered, today);
     this.opener = new Opener(this.judging);
   }
 
@@ -68,7 +73,17 @@ class Judge {
         .actionsFor(state)
         .map((action) => ({ ...action, text: openInWords(action, judging.program) })),
       lastAsked: state.workedIn?.day ?? null,
+      ...this.today(state, status),
     };
+  }
+
+  /** What today says of it besides its word: whether it is good for today, and on what it stands. */
+  private today(state: StepState, status: Status): Pick<Judgement, "goodToday" | "standsOn"> {
+    if (state.workedIn === null) return {};
+    const goodToday = isGoodToday(state, this.judging.today) ? { goodToday: true as const } : {};
+    if (status === "steady" || status === "rusty" || isCarried(this.judging.about, state.step.id)) return goodToday;
+    const standsOn = this.openings.trustedBy(state);
+    return standsOn.length > 0 ? { ...goodToday, standsOn } : goodToday;
   }
 
   private side(state: StepState, side: SideState): SideJudgement {

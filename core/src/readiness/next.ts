@@ -2,18 +2,17 @@ import {
   alwaysUnder,
   findStep,
   gatedRungOf,
-  saidOf,
   stepsMarked,
   type GatedRung,
   type Program,
   type StepMark,
 } from "../programs";
 import { daysBetween, type Day, type StepId } from "../record";
-import { isCarried } from "./about";
 import { judgeGate } from "./gates";
 import type { Judging } from "./judging";
 import { isAhead, type Gathered, type GateState, type NeedState, type StepState } from "./states";
-import { isRefMet, stepStatus } from "./status";
+import { Openings, type Opening } from "./openings";
+import { stepStatus } from "./status";
 import { NEXT_REASONS, type Finding, type Judgement, type NextStep, type UpTo, type WhatNext } from "./types";
 
 /**
@@ -24,27 +23,69 @@ import { NEXT_REASONS, type Finding, type Judgement, type NextStep, type UpTo, t
  *
  * @param judgements of the same day, in the order of the road
  */
-export function whatNext(gathered: Gathered, judgements: readonly Judgement[], today: Day): WhatNext {
+export function whatNext(
+  gathered: Gathered,
+  judgements: readonly Judgement[],
+  today: Day,
+  openings = new Openings(gathered, today),
+): WhatNext {
   const judged = new Map(judgements.map((one) => [one.step, one]));
   const edge = new Edge(gathered, today);
   const work = gathered.steps.flatMap((state, index) => {
     const judgement = judged.get(state.step.id);
     if (!judgement) return [];
-    const isHeld = judgement.status === "steady" || judgement.status === "rusty";
-    if (isHeld && !edge.isMissedBase(state)) return [];
-    if (isHeld || judgement.status === "slipped" || edge.mayStart(state))
-      return [{ next: edge.reasonFor(state, judgement), index }];
-    return edge.mayStartSmall(state) ? [{ next: edge.reasonFor(state, judgement, true), index }] : [];
+    const hasWord = judgement.status === "steady" || judgement.status === "rusty";
+    if (hasWord && !edge.isMissedBase(state)) return [];
+    const opening = openings.of(state);
+    // What slipped, and what is gone back to, waits for nothing under it; a gate and a person's hold it waits for.
+    const isTakenUp = hasWord || judgement.status === "slipped";
+    if (opening.may === "no" && opening.why.code !== "held" && (opening.why.code === "gate-shut" || !isTakenUp))
+      return [];
+    return [{ next: edge.reasonFor(state, judgement, opening, openings), index }];
   });
   const rank = ({ reason }: NextStep): number => NEXT_REASONS.indexOf(reason);
   return {
     work: work
       .toSorted((a, b) => rank(a.next) - rank(b.next) || (b.next.days ?? -1) - (a.next.days ?? -1) || a.index - b.index)
       .map(({ next }) => next),
+    follow: followingOn(
+      gathered,
+      judged,
+      today,
+      edge,
+      work.map(({ next }) => next),
+    ),
     checkCold: judgements.flatMap(checkOf).toSorted((a, b) => (a.days ?? 0) - (b.days ?? 0)),
     gate: edge.gate?.gate.id ?? null,
     upTo: [...edge.shut].map(([step, { rung, gate }]): UpTo => ({ step, rung, gate: gate.id })),
   };
+}
+
+/** What the work of a day would open, link by link, as each piece is good. */
+function followingOn(
+  gathered: Gathered,
+  judged: ReadonlyMap<StepId, Judgement>,
+  today: Day,
+  edge: Edge,
+  work: readonly NextStep[],
+): NextStep[] {
+  const assumed = new Set(work.flatMap(({ step, reason }) => (reason === "held" ? [] : [step])));
+  const found = new Map<StepState, NextStep>();
+  for (let link = 0; link < gathered.program.judge.trustLinks; link += 1) {
+    const openings = new Openings(gathered, today, new Set(assumed));
+    const opened = gathered.steps.flatMap((state) => {
+      const judgement = judged.get(state.step.id);
+      if (!judgement || assumed.has(state.step.id) || judgement.held) return [];
+      if (judgement.status === "steady" || judgement.status === "rusty") return [];
+      const opening = openings.of(state);
+      return opening.may === "yes" ? [[state, edge.reasonFor(state, judgement, opening, openings)] as const] : [];
+    });
+    for (const [state, next] of opened) {
+      assumed.add(state.step.id);
+      found.set(state, next);
+    }
+  }
+  return gathered.steps.flatMap((state) => found.get(state) ?? []);
 }
 
 /** Ridden canter waits so many months longer than canter on the line: a rider is on top. Still Pine's own judgement. */
@@ -63,7 +104,8 @@ export function nextAtAge(next: WhatNext, program: Program, months: number): Wha
       : one;
   });
   const isBack = ({ reason }: NextStep): boolean => reason === "too-young" || reason === "held";
-  return { ...next, work: [...work.filter((one) => !isBack(one)), ...work.filter(isBack)] };
+  const follow = next.follow.filter(({ step }) => months >= (ageFor(program, step) ?? 0));
+  return { ...next, work: [...work.filter((one) => !isBack(one)), ...work.filter(isBack)], follow };
 }
 
 /** Months a program waits before a step; null where it names none. */
@@ -149,27 +191,10 @@ class Edge {
     return word === "steady" || word === "rusty";
   }
 
-  /** Whether all it rests on holds, or a person let what rests on it start. */
-  mayStart(state: StepState): boolean {
-    if (isCarried(this.gathered.about, state.step.id)) return true;
-    return state.needs.every((need) => need.some((way) => way.every((one) => this.mayRestOn(one))));
-  }
-
-  /** Whether the rungs before a gate within its ladder may be begun, by what those rest on. */
-  mayStartSmall(state: StepState): boolean {
-    const under = this.shut.get(state.step.id)?.needs.map((step) => this.gathered.byId.get(step));
-    return under?.every((one) => one && this.mayRestOn({ ref: { step: one.step.id }, state: one })) ?? false;
-  }
-
   /** Whether a begun step rests on it, and its first ask failed the last time: nothing above it is lost, and work goes back to it first. */
   isMissedBase({ step, sides }: StepState): boolean {
     if (!this.bases.has(step.id)) return false;
     return sides.some(({ evidence }) => evidence.visits.findLast(({ counted }) => counted)?.cold === false);
-  }
-
-  private mayRestOn(one: NeedState): boolean {
-    const { about } = this.gathered;
-    return isRefMet(one, this.judging) || this.holds(one.state) || saidOf(about.overrides, one.ref.step) !== undefined;
   }
 
   private isShut(id: string): boolean {
@@ -190,10 +215,16 @@ class Edge {
     return contactWeeks * DAYS_A_WEEK - (since === undefined ? 0 : daysBetween(since, this.today));
   }
 
-  /** @param isSmall only its rungs before a gate may be worked */
-  reasonFor(state: StepState, { step, status, held, lastAsked }: Judgement, isSmall = false): NextStep {
+  reasonFor(
+    state: StepState,
+    { step, status, held, lastAsked }: Judgement,
+    opening: Opening,
+    openings: Openings,
+  ): NextStep {
     const days = lastAsked === null ? {} : { days: daysBetween(lastAsked, this.today) };
-    const next = { step, status, ...days };
+    const onTrust = opening.may === "no" || opening.onTrust.length === 0 ? {} : { onTrust: opening.onTrust };
+    const after = openings.basesOf(state, opening);
+    const next = { step, status, ...days, ...onTrust, ...(after.length > 0 ? { after } : {}) };
     if (held) return { ...next, reason: "held" };
     if (status === "slipped") return { ...next, reason: "slipped" };
     if (this.isMissedBase(state)) return { ...next, reason: "base" };
@@ -201,8 +232,7 @@ class Edge {
     if (left > 0) return { step, status, reason: "bit-weeks", days: left };
     if (this.gate && this.forGate.has(state)) return { ...next, reason: "gate", gate: this.gate.gate.id };
     if (this.gathered.program.optional.includes(step)) return { ...next, reason: "beside" };
-    const gated = isSmall ? this.shut.get(step) : undefined;
-    if (gated) return { ...next, reason: "smaller", gate: gated.gate.id };
+    if (opening.may === "small") return { ...next, reason: "smaller", gate: opening.gate.gate.id };
     return { ...next, reason: lastAsked === null ? "untried" : "longest" };
   }
 }

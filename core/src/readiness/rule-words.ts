@@ -99,6 +99,10 @@ export const RULES: Record<FindingCode, RuleWords> = {
     says: () =>
       "What it rests on must be steady when it becomes steady. A piece that lacks only its second person counts here; a gate still asks for that.",
   },
+  "gate-shut": {
+    title: "A gate is shut",
+    says: () => "Nothing beyond a gate is proposed before all that the gate asks for is steady.",
+  },
   "needs-slipped": {
     title: "A piece has slipped",
     says: () => "It keeps its word, and gates stay shut until the piece is mended.",

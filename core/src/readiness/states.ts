@@ -1,6 +1,5 @@
 import type { Day, StepId } from "../record";
 import {
-  asFarAsDose,
   findStep,
   findStepAnywhere,
   placeOfRung,
@@ -15,7 +14,7 @@ import {
   type SideKey,
   type Step,
 } from "../programs";
-import { asFarAsRung, SideEvidence, watchOf, type Watch } from "../evidence";
+import { asFarAs, SideEvidence, watchOf, type Watch } from "../evidence";
 import type { HorseAbout } from "./about";
 import { barOf, type Bar } from "./bar";
 import type { Finding, FormerAsks, LeastWork } from "./types";
@@ -176,7 +175,7 @@ function makePlan(program: Program): Plan {
     variants: [],
     gates: [],
   });
-  const molds = program.steps.map(moldOf);
+  const molds = program.steps.map((step) => moldOf(step));
   const steps = molds.length;
   const byId = new Map(program.steps.map((step, place) => [step.id, place]));
   for (const [id, wanted] of rungs) {
@@ -312,6 +311,7 @@ function stepThatIsGone(program: Program, id: StepId): Step {
     kind: "moment",
     standard: { phase: null, mood: 0, dose: null },
     needs: [],
+    guarded: true,
     elsewhere: [],
     still: false,
     end: false,
@@ -326,13 +326,6 @@ function isPartOf(rung: number | string, { standard, ladder }: Step): boolean {
   if (typeof rung === "number") return standard.dose?.unit === "rung" && rung < standard.dose.amount;
   const place = placeOfRung(ladder, rung);
   return place >= 0 && place < ladder.standard;
-}
-
-/** A step judged only as far as one rung of its ladder. */
-function asFarAs(step: Step, rung: number | string): Step {
-  if (typeof rung === "string") return { ...step, ...asFarAsRung(step, placeOfRung(step.ladder, rung)) };
-  const dose = step.standard.dose && { ...step.standard.dose, amount: rung };
-  return { ...step, standard: { ...step.standard, dose }, ladder: asFarAsDose(step.ladder, dose) };
 }
 
 /**

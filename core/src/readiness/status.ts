@@ -35,32 +35,42 @@ export function stepStatus(state: StepState, judging: Judging, alone = false): S
   return untried === state.sides.length ? "untried" : "begun";
 }
 
-/** Whether any way of a need is there. A need that lacks only its second person counts; a gate asks for that too. */
-export function isNeedMet(need: readonly (readonly NeedState[])[], judging: Judging, alone = true): boolean {
-  for (const way of need) if (isWayThere(way, judging, alone)) return true;
+/**
+ * What counts as there: for going on, steady or clean in a check-up of late; before what guards a person, steady. Who works alone need not
+ * wait for a second person. A gate asks for that too.
+ */
+export type MetFor = "going-on" | "guarded" | "gate";
+
+/** As what a step asks for all it rests on. */
+export const metFor = ({ step }: StepState): MetFor => (step.guarded ? "guarded" : "going-on");
+
+/** Whether any way of a need is there. */
+export function isNeedMet(need: readonly (readonly NeedState[])[], judging: Judging, by: MetFor): boolean {
+  for (const way of need) if (isWayThere(way, judging, by)) return true;
   return false;
 }
 
 /** Whether all of a step's needs are there, each by any of its ways. What was missing last time mostly still is, and is asked first. */
 export function areNeedsMet(state: StepState, judging: Judging): boolean {
-  if (state.missing && !isNeedMet(state.missing, judging)) return false;
+  const by = metFor(state);
+  if (state.missing && !isNeedMet(state.missing, judging, by)) return false;
   state.missing = null;
   for (const need of state.needs)
-    if (!isNeedMet(need, judging)) {
+    if (!isNeedMet(need, judging, by)) {
       state.missing = need;
       return false;
     }
   return true;
 }
 
-function isWayThere(way: readonly NeedState[], judging: Judging, alone: boolean): boolean {
-  for (const one of way) if (!isRefMet(one, judging, alone)) return false;
+function isWayThere(way: readonly NeedState[], judging: Judging, by: MetFor): boolean {
+  for (const one of way) if (!isRefMet(one, judging, by)) return false;
   return way.length > 0;
 }
 
 /** Whether a step is steady, and was shown what is needed of it. A step that is steady as a whole is steady to any rung. */
-export function isRefMet({ ref, state }: NeedState, judging: Judging, alone = true): boolean {
-  const isThere = isStepSteady(state, judging, alone) || (alone && isChecked(state, judging));
+export function isRefMet({ ref, state }: NeedState, judging: Judging, by: MetFor): boolean {
+  const isThere = isStepSteady(state, judging, by !== "gate") || (by === "going-on" && isChecked(state, judging));
   return isThere && missingOf({ ref, state }).length === 0;
 }
 

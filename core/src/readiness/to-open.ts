@@ -3,7 +3,7 @@ import { isCarried } from "./about";
 import type { Judging } from "./judging";
 import { leastWork } from "./least-work";
 import { hasGateAhead, isSameSide, type NeedState, type SideState, type StepState } from "./states";
-import { isNeedMet, isRefMet, missingOf, sideStatus, stepStatus } from "./status";
+import { isNeedMet, isRefMet, metFor, missingOf, sideStatus, stepStatus } from "./status";
 import type { FindingCode, LeastWork, OpenAction } from "./types";
 
 export type Action = Omit<OpenAction, "text">;
@@ -56,10 +56,12 @@ export class Opener {
   }
 
   private leastWay(state: StepState, need: readonly (readonly NeedState[])[]): readonly NeedState[] {
-    if (isNeedMet(need, this.judging)) return [];
+    if (isNeedMet(need, this.judging, metFor(state))) return [];
     const ways = need
       .filter((way) => way.length > 0)
-      .map((way) => way.filter((one) => !isRefMet(one, this.judging) && !this.isFreshenedBy(state, one)));
+      .map((way) =>
+        way.filter((one) => !isRefMet(one, this.judging, metFor(state)) && !this.isFreshenedBy(state, one)),
+      );
     const cost = (way: readonly NeedState[]): number =>
       way.reduce((sum, one) => sum + this.costOf(one.state) + missingOf(one).length, 0);
     return ways.toSorted((a, b) => cost(a) - cost(b))[0] ?? [];

@@ -27,6 +27,7 @@ export type FindingCode =
   | "elsewhere"
   | "fresh"
   | "rests-on"
+  | "gate-shut"
   | "force-creep"
   | "reacts"
   | "dull"
@@ -121,6 +122,18 @@ export interface Judgement {
   toOpen: OpenAction[];
   /** The last day on which it was asked. */
   lastAsked: Day | null;
+  /** Every side is good for today: what rests on it may be tried. Said only where it is so. */
+  goodToday?: true;
+  /** Where it is begun and not steady: what it rests on that is not steady either. Said only where there is any. */
+  standsOn?: readonly OnTrust[];
+}
+
+/** What a step was begun on that is not steady itself. */
+export interface OnTrust {
+  step: StepId;
+  status: Status;
+  /** Whether it is good today. */
+  good: boolean;
 }
 
 /** A gate as far as the record shows it: its steps. The body, the care and the day itself come on top. */
@@ -149,6 +162,16 @@ export const NEXT_REASONS = [
   "soon",
 ] as const;
 
+/** What a step rests on, as far as a day needs it: the step, and the rung it is needed to where not all of it is. */
+export interface Base {
+  step: StepId;
+  rung?: string | number;
+  /** Whether it stands by itself: steady, or a person lets go on from it. Else it has to be good today. */
+  stands: boolean;
+  /** Sides of which one clean first ask makes it good today: their last outing ended so. */
+  waits: readonly SideKey[];
+}
+
 /** One step to work on, or to check cold, and why. */
 export interface NextStep {
   step: StepId;
@@ -160,6 +183,10 @@ export interface NextStep {
   days?: number;
   /** Months of age this program waits for. */
   months?: number;
+  /** What it rests on and stands on for today alone: good today, not yet steady. */
+  onTrust?: readonly StepId[];
+  /** What it rests on. */
+  after?: readonly Base[];
 }
 
 /** As far as which rung a step may be worked: a gate that is not open stands before the next one. */
@@ -173,6 +200,8 @@ export interface UpTo {
 export interface WhatNext {
   /** The edge: what rests on steady steps and is not steady itself, the most pressing first. */
   work: NextStep[];
+  /** What may be begun, or gone on with, once what it rests on is good today, in the order of the road. */
+  follow: NextStep[];
   /** Steps whose smaller rungs alone may be worked. */
   upTo: UpTo[];
   /** What is rusty or soon will be. */

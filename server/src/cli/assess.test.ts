@@ -47,7 +47,16 @@ describe("bin/assess", () => {
     const flex = result.steps.find((one: { step: string }) => one.step === "flex");
     expect(result.gates.map((one: { gate: string }) => one.gate)).toContain("first-ride");
     expect(result.next.work[0]).toMatchObject({ step: "share-space" });
-    expect(Object.keys(flex)).toEqual(["step", "status", "held", "sides", "findings", "toOpen", "lastAsked"]);
+    expect(Object.keys(flex)).toEqual([
+      "step",
+      "status",
+      "held",
+      "sides",
+      "findings",
+      "toOpen",
+      "lastAsked",
+      "standsOn",
+    ]);
     // His own standard of this step, a thought, stands in the example: the hints of that day are misses.
     expect(flex.sides.off).toEqual({
       status: "begun",

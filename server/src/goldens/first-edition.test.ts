@@ -14,7 +14,7 @@ const AS_THEY_WERE = {
   "lunge-and-helper-start 1": "ddc7a5e2d7c05b99",
 };
 
-/** Numbers of the judge and kinds of gates that there were none of: they belong to how it judges, not to what it teaches. */
+/** Numbers of the judge and the card, kinds of gates and what guards a person that there were none of: they belong to how it judges, not to what it teaches. */
 const NEW_NUMBERS: readonly string[] = [
   "handlingSure",
   "latelySure",
@@ -31,6 +31,11 @@ const NEW_NUMBERS: readonly string[] = [
   "tightLost",
   "mendAsks",
   "mendedMost",
+  "enoughAsks",
+  "enoughMany",
+  "enoughAfterMany",
+  "enoughDays",
+  "trustLinks",
 ];
 
 /** A program as it was before those, its parts in the order they had. */
@@ -41,8 +46,23 @@ function former(
 ): object {
   const { coach, ways, stop, optional, steps, ...rest } = others;
   const numbers = Object.fromEntries(Object.entries(judge).filter(([name]) => !NEW_NUMBERS.includes(name)));
+  const { pieces: _pieces, newPieces: _newPieces, ...coachThen } = coach;
+  const unguarded = steps.map(({ guarded: _guarded, ...step }) => step);
   const kindless = gates.map(({ kind: _kind, ...gate }) => gate);
-  return { id, version, name, about, judge: numbers, coach, ways, stop, optional, steps, gates: kindless, ...rest };
+  return {
+    id,
+    version,
+    name,
+    about,
+    judge: numbers,
+    coach: coachThen,
+    ways,
+    stop,
+    optional,
+    steps: unguarded,
+    gates: kindless,
+    ...rest,
+  };
 }
 
 describe("the first edition of the catalogue", () => {

@@ -1,6 +1,6 @@
 import type { Judging } from "../judging";
 import type { NeedState, StepState } from "../states";
-import { isNeedMet, missingOf, sideStatus, stepStatus } from "../status";
+import { isNeedMet, metFor, missingOf, sideStatus, stepStatus } from "../status";
 import { STATUSES, type Finding } from "../types";
 import { sideFindings } from "./side-rules";
 
@@ -9,7 +9,7 @@ export function restsOn(state: StepState, judging: Judging): Finding[] {
   const wasSteady = state.sides.every((side) => side.steadySince !== null);
   return state.needs.flatMap((need) => {
     if (need.length === 0) return [];
-    const met = isNeedMet(need, judging);
+    const met = isNeedMet(need, judging, metFor(state));
     const best = bestWay(need, judging);
     const weakest = weakestOf(best, judging);
     if (!weakest) return [];
