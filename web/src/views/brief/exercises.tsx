@@ -1,8 +1,10 @@
+import { clsx } from "clsx";
 import { X } from "lucide-react";
 import { findStep, nameIn, phaseWordsOf } from "@still-pine/core/programs";
 import type { Brief, Proposed } from "@still-pine/core/planning";
 import { PHASES, type Phase, type StepId } from "@still-pine/core/record";
 import { Less, More } from "../../parts/stepper";
+import { waitsInWords } from "../../parts/trust-words";
 import { upToInWords } from "../../parts/up-to-words";
 import { lineInWords, whyInWords, type Naming } from "./brief-words";
 import { withLine, type CardDraft } from "./card-draft";
@@ -53,7 +55,10 @@ export function Exercises({ card, brief, gate, naming, onChange }: ExercisesProp
         <ul aria-label="Check cold">{list(cold)}</ul>
       )}
       <h2 className="mt-3 text-xl">At the edge</h2>
-      <p className="text-sm text-faint">What counts as enough today, said before the start.</p>
+      <p className="text-sm text-faint">
+        What counts as enough today, said before the start. What stands in behind another piece may be tried once that
+        is good today: {program.judge.enoughAsks} clean ones running, on every side.
+      </p>
       {edge.length === 0 ? (
         <p className="text-faint">No step is open to him; choose one, or let him be.</p>
       ) : (
@@ -91,13 +96,15 @@ function Row({ exercise, why, gate, upTo, naming, card, onChange }: RowProps) {
   const name = nameIn(step, naming.words);
   const phaseWords = phaseWordsOf(naming.program);
   const said = why ? whyInWords(why, gate, naming, upTo) : upToInWords(upTo, id, naming.program, naming.words);
+  const waits = waitsInWords(exercise.after, naming.program, naming.words);
   const count = (by: number): void =>
     onChange(withLine(card, id, { count: Math.min(COUNT_MOST, Math.max(1, line.count + by)) }));
   return (
-    <li className="border-b border-line/60 py-2">
+    <li className={clsx("border-b border-line/60 py-2", waits !== null && "border-l-3 border-l-pine/40 pl-3")}>
       <div className="flex items-center justify-between gap-2">
         <div>
           <b>{name}</b>
+          {waits !== null && <span className="block text-sm font-semibold text-pine">{waits}</span>}
           {said && <span className="block text-sm text-faint">{said}</span>}
         </div>
         <button

@@ -3,6 +3,7 @@ import type { HorseView } from "@still-pine/contract/http";
 import type { Program } from "@still-pine/core/programs";
 import { openSummary, reasonInWords, stepName, type NextStep } from "@still-pine/core/readiness";
 import { Hoofprint, StatusWord } from "../../marks/hoofprint";
+import { waitsInWords } from "../../parts/trust-words";
 import { upToInWords } from "../../parts/up-to-words";
 
 const WORK_SHOWN = 6;
@@ -10,7 +11,12 @@ const CHECKS_SHOWN = 8;
 
 /** What is next, each with its reason and the least that would make it steady; and what to check cold. */
 export function NextList({ view, program }: { view: HorseView; program: Program }) {
-  const { work, checkCold } = view.next;
+  // A page kept by a former build says nothing of what may follow.
+  const {
+    work,
+    checkCold,
+    follow = [],
+  } = view.next as Partial<HorseView["next"]> & Pick<HorseView["next"], "work" | "checkCold">;
   return (
     <section aria-label="What is next" className="grid gap-4 xl:grid-cols-[1fr_15rem]">
       <div>
@@ -40,7 +46,7 @@ export function NextList({ view, program }: { view: HorseView; program: Program 
           </details>
         )}
       </div>
-      <div>
+      <div className="xl:row-span-2">
         <h2 className="mb-2 text-xl">Check cold</h2>
         {checkCold.length === 0 ? (
           <p className="text-sm text-faint">Nothing waits for a check this week.</p>
@@ -58,6 +64,21 @@ export function NextList({ view, program }: { view: HorseView; program: Program 
           </ul>
         )}
       </div>
+      {follow.length > 0 && (
+        <details className="text-sm">
+          <summary className="min-h-9 cursor-pointer py-1 text-pine">
+            and {follow.length} more that may follow, as each piece is good for today
+          </summary>
+          <ul>
+            {follow.map((next) => (
+              <li key={next.step}>
+                <StepLink next={next} view={view} program={program} />{" "}
+                <span className="text-faint">{waitsInWords(next.after, program, view.yard.words)}</span>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
     </section>
   );
 }
@@ -102,6 +123,11 @@ function Next({ next, view, program }: NextProps) {
                 : `${reasonInWords(next, program)}; ${upTo}`}
           </span>
         </p>
+        {next.onTrust && (
+          <p className="text-sm text-resin">
+            On trust: {next.onTrust.map((id) => stepName(program, id, words)).join(", ")} good today, not yet steady.
+          </p>
+        )}
         <p className="text-sm">{openSummary(judgement.toOpen, program)}</p>
       </div>
     </li>

@@ -13,11 +13,13 @@ interface MapListProps {
   view: HorseView;
   program: Program;
   chosen: string | null;
+  /** Steps begun on what is not steady itself. */
+  onTrust: ReadonlySet<StepId>;
   onChoose: (step: StepId | null) => void;
 }
 
 /** The map as a list: every step with its word and what it rests on; those under a chosen step are marked. */
-export function MapList({ view: { horse, yard }, program, chosen, onChoose }: MapListProps) {
+export function MapList({ view: { horse, yard }, program, chosen, onTrust, onChoose }: MapListProps) {
   const { under, above } = litBy(program, chosen);
   const restsOn = (step: Step): string =>
     step.needs.map((need) => needInWords(need, program, yard.words).toLowerCase()).join("; ");
@@ -46,6 +48,7 @@ export function MapList({ view: { horse, yard }, program, chosen, onChoose }: Ma
                         {nameIn(step, yard.words)}
                       </Link>
                       <StatusWord status={printOf(horse.trail, step).status} className="text-sm" />
+                      {onTrust.has(step.id) && <span className="text-xs text-resin">begun on trust</span>}
                       {under.has(step.id) && <span className="text-xs">lies under the chosen step</span>}
                       {above.has(step.id) && <span className="text-xs">rests on the chosen step</span>}
                     </p>

@@ -3,17 +3,27 @@ import { List, Map as MapIcon } from "lucide-react";
 import { useCallback } from "react";
 import { Link, useParams } from "react-router";
 import { findStep, isUnknown, nameIn } from "@still-pine/core/programs";
-import { openSummary } from "@still-pine/core/readiness";
+import { openSummary, type Judgement } from "@still-pine/core/readiness";
 import { ProgramNotHere } from "../../entries/program-not-here";
 import { useProgramFor } from "../../book/use-book";
 import { useHorseQuery } from "../../api";
 import { Hoofprint, StatusWord } from "../../marks/hoofprint";
 import { printOf } from "../../marks/prints";
 import { NoDataYet } from "../../parts/page-state";
+import { standsOnInWords } from "../../parts/trust-words";
 import { useAddress } from "../../parts/use-address";
 import { useIsWide } from "../../parts/use-is-wide";
 import { MapList } from "./map-list";
 import { StepMap } from "./step-map";
+
+const known = new WeakMap<readonly Judgement[], ReadonlySet<StepId>>();
+
+/** Steps begun on what is not steady; the same set for the same verdicts, so that nothing is drawn anew. */
+function onTrustIn(judgements: readonly Judgement[]): ReadonlySet<StepId> {
+  let steps = known.get(judgements);
+  if (!steps) known.set(judgements, (steps = new Set(judgements.flatMap((one) => (one.standsOn ? [one.step] : [])))));
+  return steps;
+}
 
 /** The steps of the program and what each rests on, with this horse's prints on them; the same as a list. */
 export function MapPage() {
@@ -30,6 +40,7 @@ export function MapPage() {
   const program = programFor(data.horse);
   const { horse, yard } = data;
   if (isUnknown(program)) return <ProgramNotHere horse={horse} />;
+  const onTrust = onTrustIn(data.judgements);
   const step = chosen === null ? undefined : findStep(program, chosen);
   const judgement = step && data.judgements.find((one) => one.step === step.id);
   return (
@@ -55,7 +66,9 @@ export function MapPage() {
               {nameIn(step, yard.words)}
             </Link>
             <StatusWord status={judgement.status} />
-            <span className="line-clamp-1 min-w-0 flex-1 text-sm">
+            <span className="line-clamp-2 min-w-0 flex-1 text-sm">
+              {judgement.standsOn &&
+                `Begun on trust. ${judgement.standsOn.map((one) => `${standsOnInWords(one, program, yard.words)}.`).join(" ")} `}
               {openSummary(judgement.toOpen, program) || "Steady: nothing is missing."}
             </span>
             <button type="button" className="button button-small" onClick={() => choose(null)}>
@@ -66,7 +79,7 @@ export function MapPage() {
           <p className="py-3 text-sm text-faint">
             Choose a step to see all it rests on.{" "}
             {as === "map" &&
-              "Drag to move, wheel or + and − for size; with the keyboard the arrows walk from step to step, Enter chooses."}
+              `${onTrust.size > 0 ? "A broken edge: begun on trust. " : ""}Drag to move, wheel or + and − for size; with the keyboard the arrows walk from step to step, Enter chooses.`}
           </p>
         )}
       </div>
@@ -77,10 +90,11 @@ export function MapPage() {
           words={yard.words}
           chosen={step?.id ?? null}
           at={data.next.work[0]?.step}
+          onTrust={onTrust}
           onChoose={choose}
         />
       ) : (
-        <MapList view={data} program={program} chosen={step?.id ?? null} onChoose={choose} />
+        <MapList view={data} program={program} chosen={step?.id ?? null} onTrust={onTrust} onChoose={choose} />
       )}
     </>
   );

@@ -28,11 +28,13 @@ interface StepMapProps {
   chosen: string | null;
   /** Where the map opens: the step work is at. */
   at: string | undefined;
+  /** Steps begun on what is not steady itself. */
+  onTrust: ReadonlySet<StepId>;
   onChoose: (step: StepId | null) => void;
 }
 
 type Light = "none" | "chosen" | "under" | "above" | "dark";
-type StepNode = Node<{ name: string; print: PrintView; light: Light }, "step">;
+type StepNode = Node<{ name: string; print: PrintView; light: Light; isOnTrust: boolean }, "step">;
 
 /** The map itself: pan by dragging, zoom by the wheel, walk by the arrows. */
 export function StepMap(props: StepMapProps) {
@@ -60,12 +62,14 @@ function nodeOf(
   {
     words,
     trail,
+    onTrust,
     places,
     light,
-  }: Pick<StepMapProps, "words" | "trail"> & { places: ReadonlyMap<string, Place>; light: Light },
+  }: Pick<StepMapProps, "words" | "trail" | "onTrust"> & { places: ReadonlyMap<string, Place>; light: Light },
 ): StepNode {
   const name = nameIn(step, words);
   const print = printOf(trail, step);
+  const isOnTrust = onTrust.has(step.id);
   return {
     id: step.id,
     type: "step",
@@ -75,8 +79,8 @@ function nodeOf(
     height: NODE_HEIGHT,
     // Known beforehand: nothing has to be measured before it is drawn.
     measured: { width: NODE_WIDTH, height: NODE_HEIGHT },
-    data: { name, print, light },
-    ariaLabel: `${name}, ${print.status}`,
+    data: { name, print, light, isOnTrust },
+    ariaLabel: `${name}, ${print.status}${isOnTrust ? ", begun on trust" : ""}`,
     ariaRole: "button",
     // One stop for the Tab key; the arrows do the walking.
     focusable: true,
@@ -96,6 +100,7 @@ function Drawn({
   words,
   chosen,
   at,
+  onTrust,
   onChoose,
   places,
 }: StepMapProps & { places: ReadonlyMap<string, Place> }) {
@@ -104,8 +109,11 @@ function Drawn({
   const lit = useMemo(() => litBy(program, chosen), [program, chosen]);
   // Each node stays the same object until something about it changes, and is drawn anew only then.
   const nodes = useMemo(
-    () => program.steps.map((step) => nodeOf(step, { words, trail, places, light: lightOf(step.id, chosen, lit) })),
-    [program, words, trail, places, chosen, lit],
+    () =>
+      program.steps.map((step) =>
+        nodeOf(step, { words, trail, onTrust, places, light: lightOf(step.id, chosen, lit) }),
+      ),
+    [program, words, trail, onTrust, places, chosen, lit],
   );
   const goTo = (id: string): void => {
     const place = places.get(id);
@@ -211,10 +219,14 @@ const LIGHTS: Record<Light, string> = {
   dark: "border-line bg-paper opacity-70",
 };
 
-function StepOnMap({ data: { name, print, light } }: NodeProps<StepNode>) {
+function StepOnMap({ data: { name, print, light, isOnTrust } }: NodeProps<StepNode>) {
   return (
     <div
-      className={clsx("flex h-full items-center gap-2 rounded-lg border px-1.5 text-sm leading-tight", LIGHTS[light])}
+      className={clsx(
+        "flex h-full items-center gap-2 rounded-lg border px-1.5 text-sm leading-tight",
+        LIGHTS[light],
+        isOnTrust && "border-2 border-dashed border-resin",
+      )}
     >
       <span aria-hidden="true" className={light === "chosen" ? "rounded bg-sheet p-0.5" : undefined}>
         <Hoofprint print={print} name={name} size={24} />

@@ -3,7 +3,8 @@ import { clsx } from "clsx";
 import { Coffee, Plus } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { findStep, nameIn, sidesOf, type Dialect } from "@still-pine/core/programs";
-import { isSpurtLong, lineFor, tallyOf } from "@still-pine/core/outing";
+import { isSpurtLong, lineFor, linkOf, tallyOf } from "@still-pine/core/outing";
+import { stepName } from "@still-pine/core/readiness/words";
 import { clockOf } from "../../pen/words";
 import { usePen, usePenTime, useSession } from "./pen-context";
 
@@ -56,6 +57,13 @@ function Card({ step, words }: { step: StepId; words: Dialect }) {
     const good = found ? sidesOf(found).map((side) => Math.min(count, tallyOf(state, step, side).good)) : [];
     return `${good.join(good.length > 2 ? "·" : " · ")} of ${count}`;
   });
+  const planned = session.plan.exercises.find((one) => one.step === step);
+  const waitsFor = usePen(({ state }) => {
+    const link = planned && linkOf(state, session.plan, planned);
+    return link?.waitsFor
+      ? `${link.isMissed ? "back to" : "after"} ${stepName(session.plan.program, link.waitsFor.step, words)}`
+      : null;
+  });
   useEffect(() => {
     if (isHere) card.current?.scrollIntoView?.({ block: "nearest", inline: "nearest" });
   }, [isHere]);
@@ -66,14 +74,19 @@ function Card({ step, words }: { step: StepId; words: Dialect }) {
       type="button"
       aria-pressed={isHere}
       onClick={() => session.takeUp(step)}
-      className="pen-button w-33 shrink-0 lg:w-46 flex-col items-start justify-center gap-0 px-2.5 text-left leading-tight aria-pressed:border-pine aria-pressed:bg-pine aria-pressed:text-on-pine"
+      className={clsx(
+        "pen-button w-33 shrink-0 lg:w-46 flex-col items-start justify-center gap-0 px-2.5 text-left leading-tight aria-pressed:border-pine aria-pressed:bg-pine aria-pressed:text-on-pine",
+        waitsFor !== null && "border-dashed",
+      )}
     >
       <span className="block w-full">
         <span className="pen-still h-17">
           <span className="flex h-full flex-col justify-center">
-            <span className="line-clamp-2 text-[16px]">{nameIn(found, words)}</span>
+            <span className={clsx("text-[16px]", waitsFor === null ? "line-clamp-2" : "line-clamp-1")}>
+              {nameIn(found, words)}
+            </span>
             <span className="flex w-full justify-between gap-1 text-[14px] font-semibold">
-              <span>{counts}</span>
+              {waitsFor === null ? <span>{counts}</span> : <span className="line-clamp-2">{waitsFor}</span>}
               {isHere && <SpurtTime step={step} />}
             </span>
           </span>

@@ -21,6 +21,7 @@ import { isShown, Timeline } from "./timeline";
 import { SeenTwice } from "./seen-twice";
 import { useReviewedOuting, type ReviewedOuting } from "../../writing/reviewed-outing";
 import { GaitTable } from "./gait-table";
+import { Links } from "./links";
 import { NextTime } from "./next-time";
 
 /** After coming out: the outing in time, taps fixed, what changed, what to start with next. Two minutes are enough for it. */
@@ -110,6 +111,7 @@ export function ReviewPage() {
           <Lines reviewed={reviewed} yard={yard} />
           <Changes view={view} isSent={isSent} isJudged={!isUnknown(plan.program)} />
         </div>
+        <Links reviewed={reviewed} yard={yard} />
         <GaitTable reviewed={reviewed} />
         <SeenTwice reviewed={reviewed} yard={yard} recorders={view?.recorders ?? {}} onStrike={drop} />
         <NextTime reviewed={reviewed} yard={yard} onSave={(body) => void add(body)} />
@@ -207,7 +209,10 @@ function ToTell({ reviewed, yard, onCorrect }: ToTellProps) {
 
 /** Every exercise with its line, its sides, and whether it came to it. */
 function Lines({ reviewed: { plan, state, endedAt }, yard }: { reviewed: ReviewedOuting; yard: YardView }) {
-  const steps = [...new Set([...plan.exercises.map(({ step }) => step), ...Object.keys(state.exercises)])];
+  const planned = plan.exercises.map(({ step }) => step);
+  const isTakenUp = (step: string): boolean => state.exercises[step] !== undefined;
+  const steps = [...new Set([...planned.filter(isTakenUp), ...Object.keys(state.exercises)])];
+  const left = planned.filter((step) => !isTakenUp(step)).map((step) => stepName(plan.program, step, yard.words));
   const spurts = [...state.spurts, ...(state.spurt ? [{ ...state.spurt, to: endedAt }] : [])];
   return (
     <section aria-label="Finish lines" className="card">
@@ -259,6 +264,7 @@ function Lines({ reviewed: { plan, state, endedAt }, yard }: { reviewed: Reviewe
           })}
         </tbody>
       </table>
+      {left.length > 0 && <p className="mt-1 text-sm text-faint">Not taken up: {left.join(", ")}.</p>}
     </section>
   );
 }

@@ -30,6 +30,11 @@ export function RestsOn({ horse, step, program, words }: RestsOnProps) {
       {step.needs.length > 0 && (
         <div className="mt-3">
           <h3 className="font-bold">Rests on</h3>
+          <p className="text-sm text-faint">
+            {step.guarded
+              ? "It guards a person: all of this has to be steady before it is begun."
+              : "Good for today is enough to try it; steady is asked before it is called steady itself."}
+          </p>
           <ul>
             {step.needs.map((need) => (
               <li key={JSON.stringify(need)}>

@@ -11,6 +11,7 @@ import { Entries } from "../../entries/entry-item";
 import { Hoofprint, StatusWord } from "../../marks/hoofprint";
 import { weekdayOf } from "../../parts/days";
 import { NoDataYet } from "../../parts/page-state";
+import { standsOnInWords } from "../../parts/trust-words";
 import { AsksTable } from "./asks-table";
 import { OtherPrograms } from "./other-programs";
 import { Reasons } from "./reasons";
@@ -74,6 +75,15 @@ function OneStep({ view, yard, step, program }: OneStepProps) {
               <span className="text-faint">{STATUS_MEANS[judgement.status]}</span>
               {judgement.held && <b className="ml-3 text-resin">Held</b>}
             </p>
+            {judgement.goodToday && (
+              <p className="font-semibold text-pine">Good today: the last asks came clean and quiet on every side.</p>
+            )}
+            {judgement.standsOn && (
+              <p className="text-resin">
+                Begun on trust.{" "}
+                {judgement.standsOn.map((one) => `${standsOnInWords(one, program, yard.words)}.`).join(" ")}
+              </p>
+            )}
           </div>
         </div>
         <StepActions horse={horse.id} step={step} program={program} yard={yard} />

@@ -48,6 +48,8 @@ const COACH: readonly [name: keyof Program["coach"], choices: Choices][] = [
   ["spurtsMost", [1, 2, 3, 4, 5, 8, null]],
   ["stickyShare", [1, 1.5, 2, 3]],
   ["spareAsks", [1, 2, 3, 5]],
+  ["pieces", [3, 4, 5, 6, 7, 8, 10]],
+  ["newPieces", [0, 1, 2, 3, 4, 5]],
 ];
 
 const said = (value: Value): string =>
