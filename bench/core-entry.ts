@@ -6,10 +6,18 @@ export { DEFAULT_NUMBERS, loosePenStart, sidesOf } from "@still-pine/core/progra
 export { chipsOf, CHIP_VALUES } from "@still-pine/core/programs/chips";
 export { advise, foldOuting, LiveOuting } from "@still-pine/core/outing";
 export {
+  alikeHorse,
+  anySides,
   asksForHolds,
+  compareJudges,
+  judgesBy,
+  mixedHorse,
   FAMILIES,
+  keepPace,
   keptBy,
+  MILESTONES,
   outingsUntilLost,
+  randomFrom,
   shapeOf,
   SidePool,
   sumTrials,
@@ -22,6 +30,6 @@ export {
 export { barOf } from "@still-pine/core/readiness";
 export { parseRecord } from "@still-pine/contract/record";
 export { planCheckUp } from "@still-pine/core/checkup";
-export { PROGRAMS, SCHOOLS, STAGES } from "@still-pine/core/programs";
+export { findStep, PROGRAMS, SCHOOLS, STAGES } from "@still-pine/core/programs";
 export { describeMove, gatherAfterMove } from "@still-pine/core/readiness";
 export { parseProgram } from "@still-pine/contract/record";

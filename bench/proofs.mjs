@@ -1,6 +1,8 @@
 // Tries the judge on invented horses, many times over, and writes what came of it, and figures of its rules, into docs/judge.md.
 import { readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
+import { otherJudges } from "./other-judges.mjs";
+import { pace } from "./pace.mjs";
 import { barFor, drawFigures } from "./proof-figures.mjs";
 
 const SIDES = 20_000;
@@ -23,6 +25,8 @@ export function writeProofs(root, core) {
     "first rule alone": firstRuleAlone(core),
     families: families(core),
     parameters: parameters(core),
+    ...otherJudges(core),
+    ...pace(core),
   };
   let text = readFileSync(file, "utf8");
   for (const [name, lines] of Object.entries(parts)) {

@@ -48,7 +48,7 @@ describe("a horse that answers perfectly, recorded live alone", () => {
     ["marker-and-reward", "part", ["hip-rope"]],
   ] as const)("names the steps that want it where a chip is never said: %s, %s", (id, chip: Chip, wanting) => {
     const { open } = workLive(programOf(id), { outings: OUTINGS, unsaid: [chip] });
-    const begun = open.filter(([, status]) => status !== "untried").map(([step]) => step);
-    expect(begun).toEqual(expect.arrayContaining([...wanting]));
+    // What a gate or a need that guards a person waits for is not even begun.
+    expect(open.map(([step]) => step)).toEqual(expect.arrayContaining([...wanting]));
   });
 });
