@@ -30,7 +30,69 @@ const outings = (n) => (n === Infinity ? "never" : String(n));
 export function pace(core) {
   const { PROGRAMS, MILESTONES, findStep } = core;
   const riding = PROGRAMS.filter((program) => findStep(program, "astride"));
-  return { "pace, never misses": neverMisses(core), "pace, learners": learners(core, riding, MILESTONES) };
+  return {
+    "before and after": beforeAndAfter(core, riding),
+    "shares before and after": sharesBeforeAndAfter(core),
+    "pace, never misses": neverMisses(core),
+    "pace, learners": learners(core, riding, MILESTONES),
+  };
+}
+
+/** The two tables this judge was written for, with what the one before it came to. */
+function beforeAndAfter({ keepPace, randomFrom }, programs) {
+  const until = ["halter-on", "saddle", "astride"];
+  const span = (all) =>
+    at(all, 0) === at(all, 1) ? outings(at(all, 1)) : `${outings(at(all, 0))}–${outings(at(all, 1))}`;
+  const run = (learner, horses, change = {}, minutes = undefined) =>
+    programs.flatMap((program, place) =>
+      Array.from({ length: horses }, (_, horse) =>
+        keepPace({ ...program, coach: { ...program.coach, ...change } }, learner, {
+          outings: OUTINGS,
+          until,
+          random: randomFrom(SEED + 7919 * place + 104_729 * horse),
+          ...(minutes === undefined ? {} : { minutes }),
+        }),
+      ),
+    );
+  const crowds = [
+    ["never misses, works what the card proposes", ["11–19", "50–65", "66–79"], run(null, 1)],
+    [
+      "never misses, works everything that may be begun, every day",
+      ["9–18", "26–42", "40–56"],
+      run(null, 1, { pieces: 99, newPieces: 99 }, 6000),
+    ],
+    ["learns quickly, 56 % clean at first and 96 % later", ["18–30", "102–117", "136–150"], run(FAMILIES[0][1], 8)],
+  ];
+  return [
+    ...heading("horse", "halter on", "saddle", "someone sits on him"),
+    ...crowds.map(([name, before, all]) =>
+      row(
+        name,
+        ...until.map(
+          (step, place) => `${span(all.map(({ steadyAt }) => steadyAt[step] ?? Infinity))} (${before[place]})`,
+        ),
+      ),
+    ),
+  ];
+}
+
+const LOOSE_BEFORE = { 0.98: [74, 48, 63], 0.95: [12, 2, 11], 0.92: [2, 0, 1] };
+
+function sharesBeforeAndAfter({ PROGRAMS, tryGate, SidePool }) {
+  const [program] = PROGRAMS;
+  const lines = heading("clean share on every side", "saddle gate's steps all steady", "first ride's", "tie's");
+  for (const [share, before] of Object.entries(LOOSE_BEFORE).toSorted((a, b) => b[0] - a[0])) {
+    const plan = { horses: 2000, outings: 65, asksASide: 4, shares: { warm: Number(share) }, seed: 7 };
+    const pool = new SidePool(plan);
+    const cells = ["saddle", "first-ride", "tie"].map((id, place) => {
+      const gate = program.gates.find((one) => one.id === id);
+      const late = tryGate(program, gate, plan, pool).open.slice(25);
+      const part = late.reduce((sum, one) => sum + one, 0) / late.length / plan.horses;
+      return `${percent(part, 1)} (${before[place]} %)`;
+    });
+    lines.push(row(share, ...cells));
+  }
+  return lines;
 }
 
 function neverMisses({ PROGRAMS, MILESTONES, keepPace, randomFrom }) {

@@ -54,6 +54,14 @@ export interface Pace {
   heldBy: readonly StepId[];
 }
 
+interface PacePlan {
+  outings: number;
+  until: readonly StepId[];
+  random: Random;
+  /** Minutes of an outing, in place of those of his age. */
+  minutes?: number;
+}
+
 const FIRST_DAY: Day = "2026-01-05";
 const PLACES = ["Round pen", "Top yard"] as const;
 const HANDLERS = ["M", "J"] as const;
@@ -72,7 +80,7 @@ const ASKS_MOST = 12;
 export function keepPace(
   program: Program,
   learner: Learner | null,
-  { outings: most, until, random }: { outings: number; until: readonly StepId[]; random: Random },
+  { outings: most, until, random, minutes }: PacePlan,
 ): Pace {
   const gathered = createGathered(program, readAbout([], "UTC"));
   const horse = learner ? new LearningHorse(learner, random) : null;
@@ -106,7 +114,7 @@ export function keepPace(
       exercises: [...brief.checkCold, ...brief.edge],
       known: judgements.filter(({ status }) => status === "steady").map(({ step }) => step),
       upTo: brief.upTo,
-      caps: brief.caps,
+      caps: minutes === undefined ? brief.caps : { workingMinutes: minutes, inHandMinutes: minutes },
     };
     const hand = new Hand(plan, `o${made}`, said, { answers: horse?.answers ?? PERFECT, most: ASKS_MOST });
     const left = plan.exercises.flatMap(({ step }) => findStep(program, step) ?? []);
