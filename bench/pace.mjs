@@ -22,7 +22,7 @@ const percent = (part, whole) => (whole === 0 ? "–" : `${((part / whole) * 100
 const marked = (text, isKept) => (isKept ? text : `**${text} OVER**`);
 const at = (all, share) => {
   const rising = all.toSorted((a, b) => a - b);
-  return rising[Math.min(rising.length - 1, Math.ceil(share * rising.length) - 1)];
+  return rising[Math.max(0, Math.min(rising.length, Math.ceil(share * rising.length)) - 1)];
 };
 const outings = (n) => (n === Infinity ? "never" : String(n));
 
