@@ -15,6 +15,7 @@ export function unsafePartsOf(program: Program, guard: Program): ProgramProblem[
     ...guard.gates.flatMap((gate) => unguarded(program, guard, gate)),
     ...easierSteps(program, guard),
     ...ownRides(program, guard),
+    ...trustedOn(program, guard),
     ...laxNumbers(program, guard),
     ...weakStop(program, guard),
     ...stopUnasked(program),
@@ -250,6 +251,26 @@ function ownRides(program: Program, guard: Program): ProgramProblem[] {
   );
 }
 
+/** Marks of what is done on him, or with reins round him. */
+const ON_HIM: readonly Step["marks"][number][] = ["weight", "onto-him", "first-ridden", "canter-ridden", "long-reins"];
+
+/** Steps of somebody's own in which a person sits on him, or is behind him, and that may be begun on what is only good for today. */
+function trustedOn(program: Program, guard: Program): ProgramProblem[] {
+  const isOnHim = ({ stage, marks }: Step): boolean =>
+    RIDDEN.includes(stage) || marks.some((mark) => ON_HIM.includes(mark));
+  return program.steps.flatMap((step, index) =>
+    !step.guarded && !findStep(guard, step.id) && isOnHim(step)
+      ? [
+          {
+            path: ["steps", index, "guarded"],
+            expected: "true: what it rests on has to be steady before somebody is on him or behind him",
+            found: "false",
+          },
+        ]
+      : [],
+  );
+}
+
 /** Numbers that make a verdict stricter the higher they are, and the lower they are. */
 const HIGHER: readonly (keyof JudgeNumbers)[] = [
   "share",
@@ -284,13 +305,22 @@ const LOWER: readonly (keyof JudgeNumbers)[] = [
   "trustLinks",
 ];
 
+/** Of those, what says when something may be begun on trust. */
+const OF_TRUST: readonly (keyof JudgeNumbers)[] = [
+  "enoughAsks",
+  "enoughMany",
+  "enoughAfterMany",
+  "enoughDays",
+  "trustLinks",
+];
+
 function laxNumbers({ judge }: Program, guard: Program): ProgramProblem[] {
   const lax = (names: readonly (keyof JudgeNumbers)[], isLax: (own: number, norm: number) => boolean, word: string) =>
     names
       .filter((name) => isLax(judge[name], guard.judge[name]))
       .map((name) => ({
         path: ["judge", name],
-        expected: `${word} ${guard.judge[name]}: gates go by it`,
+        expected: `${word} ${guard.judge[name]}: ${OF_TRUST.includes(name) ? "what is begun on trust goes" : "gates go"} by it`,
         found: String(judge[name]),
       }));
   return [...lax(HIGHER, (own, norm) => own < norm, "at least"), ...lax(LOWER, (own, norm) => own > norm, "at most")];

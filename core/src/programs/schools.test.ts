@@ -12,6 +12,7 @@ import {
   SCHOOLS,
   unsafePartsOf,
   type ProgramFile,
+  type StepFile,
 } from ".";
 import { alwaysAbove } from "./safety";
 import { programProblemInWords } from "./problem-words";
@@ -57,6 +58,18 @@ describe("a school that ships", () => {
 describe("what guards a person", () => {
   const [loose] = SCHOOLS;
   if (!loose) throw new Error("no school");
+  const OWN_STEP: StepFile = {
+    id: "own-hat",
+    name: "A hat",
+    stage: "getting-used",
+    side: "handler",
+    ends: "stop",
+    phase: null,
+    mood: 1,
+    needs: ["lead"],
+    end: true,
+    guarded: false,
+  };
   const foundIn = (part: Partial<ProgramFile>): string[] =>
     unsafePartsOf(buildProgram({ ...loose, ...part }, CATALOGUE), SAFEGUARD).map(({ expected: wanted }) => wanted);
   const road = CATALOGUE.steps.map(({ id }) => id);
@@ -105,6 +118,19 @@ describe("what guards a person", () => {
     ["a word that is hard to lose", { judge: { lostUnder: 0.05 } }, /at least 0\.3/],
     ["more missed first asks before it is lost", { judge: { colds: 6, coldsLost: 6 } }, /at most 2/],
     ["more tight outings before it is lost", { judge: { recent: 6, tightLost: 6 } }, /at most 2/],
+    ["one clean ask taken for enough", { judge: { enoughAsks: 1 } }, /at least 3: what is begun on trust goes by it/],
+    ["a month's old end taken up again", { judge: { enoughDays: 30 } }, /at most 7: what is begun on trust/],
+    ["a long chain on trust", { judge: { trustLinks: 6 } }, /at most 2: what is begun on trust/],
+    [
+      "a ride of one's own on trust",
+      { ownSteps: [{ ...OWN_STEP, stage: "riding", needs: ["lean"] }] },
+      /true: what it rests on has to be steady/,
+    ],
+    [
+      "weight of one's own on trust",
+      { ownSteps: [{ ...OWN_STEP, marks: ["weight"] }] },
+      /true: what it rests on has to be steady/,
+    ],
     ["more key asks mended in a day", { judge: { mendedMost: 3 } }, /at most 1/],
     [
       "a gait that is not asked for",
@@ -120,6 +146,8 @@ describe("what guards a person", () => {
   });
 
   it.each<[string, Partial<ProgramFile>]>([
+    ["a step of one's own on trust", { ownSteps: [OWN_STEP] }],
+    ["a shorter chain on trust", { judge: { trustLinks: 1, enoughAsks: 4, enoughDays: 3 } }],
     ["another order", { road: road.toReversed() }],
     ["stricter numbers", { judge: { gateDays: 4, gateSure: 0.95, gateFresh: 10 } }],
     [

@@ -65,6 +65,12 @@ export const setNeeds = (file: ProgramFile, step: StepId, needs: readonly Need[]
   needs: { ...file.needs, [step]: needs.map(needFile) },
 });
 
+/** Whether what a step of one's own rests on has to be steady before it is begun. */
+export const setGuarded = (file: ProgramFile, step: StepId, guarded: boolean): ProgramFile => ({
+  ...file,
+  ownSteps: (file.ownSteps ?? []).map((one) => (one.id === step ? { ...one, guarded } : one)),
+});
+
 export function setStandard(
   file: ProgramFile,
   step: StepId,

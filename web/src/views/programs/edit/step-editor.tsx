@@ -12,7 +12,7 @@ import { MOODS, PHASES, type Mood, type Phase } from "@still-pine/core/record";
 import { MOOD_WORDS } from "../../../marks/feel-square";
 import { plain } from "../../../parts/choice-words";
 import { useLadderTexts } from "../../../parts/use-ladder-texts";
-import { setNeeds, setStandard, toggled } from "./changes";
+import { setGuarded, setNeeds, setStandard, toggled } from "./changes";
 import { NeedEditor } from "./need-editor";
 
 interface StepEditorProps {
@@ -28,6 +28,7 @@ export function StepEditor({ step, file, program, words, onChange }: StepEditorP
   const { id, needs, standard, ladder } = step;
   const { rungs: rungTexts } = useLadderTexts(id);
   const set = (next: readonly Need[]): void => onChange((now) => setNeeds(now, id, next));
+  const isOwn = file.ownSteps?.some((one) => one.id === id) === true;
   const others = program.steps.filter((one) => one.id !== id);
   const options = others.map((one) => (
     <option key={one.id} value={one.id}>
@@ -59,6 +60,23 @@ export function StepEditor({ step, file, program, words, onChange }: StepEditorP
           <option value="">and also on …</option>
           {options}
         </select>
+        {isOwn ? (
+          <label className="mt-1 flex min-h-11 items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-5 shrink-0 accent-pine"
+              checked={step.guarded}
+              onChange={({ target }) => onChange((now) => setGuarded(now, id, target.checked))}
+            />
+            It guards a person: all of this has to be steady before it is begun, good for today is not enough
+          </label>
+        ) : (
+          <p className="mt-1 text-sm text-faint">
+            {step.guarded
+              ? "It guards a person: all of this has to be steady before it is begun. That stays so in every program."
+              : "What is good for today is enough to try it."}
+          </p>
+        )}
       </div>
       <div className="flex flex-wrap gap-3">
         {standard.phase !== null && (
