@@ -12,6 +12,7 @@ import {
 import { writeBrief } from "@still-pine/core/planning";
 import { formerOf, type Program, type ProgramBook } from "@still-pine/core/programs";
 import {
+  type Finding,
   aboutOf,
   adjustedProgram,
   describeChanges,
@@ -47,12 +48,11 @@ function named(judgement: Judgement, { place, person }: Labels): Judgement {
   const nameOf = (id: string): string => place.get(id) ?? person.get(id) ?? id;
   return {
     ...judgement,
-    findings: judgement.findings.map((finding) => {
-      const have = finding.have as { what?: string; shown?: string[] } | null;
-      return finding.code === "elsewhere" && have?.shown
-        ? { ...finding, have: { what: have.what ?? "", shown: have.shown.map(nameOf) } }
-        : finding;
-    }),
+    findings: judgement.findings.map((finding): Finding =>
+      finding.code === "elsewhere"
+        ? { ...finding, have: { ...finding.have, shown: finding.have.shown.map(nameOf) } }
+        : finding,
+    ),
   };
 }
 

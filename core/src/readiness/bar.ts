@@ -1,4 +1,4 @@
-import { GATE_KINDS, type Gate, type GateKind, type JudgeNumbers } from "../programs";
+import { GATE_KINDS, gatesOf, type Gate, type GateKind, type JudgeNumbers, type Program, type Step } from "../programs";
 
 /** What a step is asked for: more where a gate rests on it, most where somebody is to sit on him. */
 export interface Bar {
@@ -26,3 +26,9 @@ export function barOf(gates: readonly Pick<Gate, "kind">[], numbers: JudgeNumber
     days: Math.max(before.days, one.days),
   }));
 }
+
+/** What a step of a program is asked for. */
+export const barOfStep = (program: Program, step: Step): Bar => barOf(gatesOf(program, step.id), program.judge);
+
+/** Whether a gate of the program asks for a step. */
+export const isGateStep = (program: Program, step: Step): boolean => barOfStep(program, step).kind !== "ordinary";

@@ -33,6 +33,7 @@ describe("good for today", () => {
     const gathered = gather(foldRecord(shortRecord([...known, ...outings])), loosePenStart);
     const today = addDays("2026-01-10", now);
     const judgement = judgeGathered(gathered, today).find((one) => one.step === step);
+    expect(judgement?.step).toBe(step);
     if (wanted.status !== undefined) expect(judgement?.status).toBe(wanted.status);
     if (wanted.good !== undefined) expect(judgement?.goodToday ?? false).toBe(wanted.good);
     if (wanted.standsOn)

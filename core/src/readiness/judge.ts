@@ -109,7 +109,8 @@ class Judge {
     const { evidence, steadySince } = side;
     if (evidence.asked === 0) return [];
     const numbers = this.judging.program.judge;
-    const on = ({ code, met, ...rest }: Finding): Finding => ({ code, met, side: side.side, ...rest });
+    const on = <One extends Finding>(found: One): One =>
+      Object.assign({ code: found.code, met: found.met, side: side.side }, found);
     side.known.rules ??= [
       ...sideFindings(state, evidence, numbers, side.holds),
       ...elsewhereFindings(state, evidence.shown, numbers),
@@ -146,10 +147,13 @@ class Judge {
   }
 }
 
+/** What is listed by how often it was seen. */
+type Seen = "reacts" | "dull" | "braced" | "shut-down" | "lucky" | "unsaid" | "spoiled";
+
 /** What the answers of a side are like, beyond the rules. */
 function answerFindings(evidence: SideEvidence, numbers: JudgeNumbers): Finding[] {
   const found: Finding[] = [];
-  const note = (code: Finding["code"], ids: string[]): void => {
+  const note = (code: Seen, ids: string[]): void => {
     if (ids.length > 0) found.push({ code, met: false, have: ids.length, need: 0, evidence: ids });
   };
   const rise = evidence.creep();

@@ -1,69 +1,11 @@
 import type { Day, Setting, StepId } from "../record";
+import type { Finding, FindingCode } from "./findings";
+import type { Status } from "./statuses";
 import type { SideKey } from "../programs";
 
 export type { SideKey };
-
-export type Status = "untried" | "begun" | "coming" | "slipped" | "rusty" | "steady";
-
-/** Weakest first; a step's word is that of its weaker side. */
-export const STATUSES = [
-  "untried",
-  "begun",
-  "coming",
-  "slipped",
-  "rusty",
-  "steady",
-] as const satisfies readonly Status[];
-
-export type FindingCode =
-  | "clean-share"
-  | "lately"
-  | "both-sides"
-  | "different-days"
-  | "cold-asks"
-  | "first-asks"
-  | "relaxed"
-  | "light"
-  | "elsewhere"
-  | "fresh"
-  | "rests-on"
-  | "gate-shut"
-  | "force-creep"
-  | "reacts"
-  | "dull"
-  | "braced"
-  | "shut-down"
-  | "side-gap"
-  | "not-proven-relaxed"
-  | "cold-check-due"
-  | "needs-slipped"
-  | "wobble"
-  | "lucky"
-  | "unsaid"
-  | "spoiled"
-  | "late"
-  | "anticipates"
-  | "overridden"
-  | "held";
-
-export type FindingValue = number | string | null | { [key: string]: FindingValue | string[] };
-
-/**
- * One thing seen in the record. For a rule, `met` says whether it holds; anything else is listed only where it was seen,
- * unmet. `have` and `need` are in the rule's own unit: a probability for `clean-share` and `side-gap`, days, asks or
- * outings as counts, a phase for `light`.
- */
-export interface Finding {
-  code: FindingCode;
-  met: boolean;
-  side?: SideKey;
-  have: FindingValue;
-  need: FindingValue;
-  /** Of a rule, where the side has the word: `need` is what keeps it, not what earned it. */
-  keeps?: true;
-  /** Ids of the events that show it. */
-  evidence: string[];
-}
+export type { Finding, FindingCode, FindingOf } from "./findings";
+export { STATUSES, type Status } from "./statuses";
 
 export interface SideJudgement {
   status: Status;

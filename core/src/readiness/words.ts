@@ -1,6 +1,7 @@
 import type { StepId } from "../record";
+import { percent } from "./percent";
 import { findStep, findStepAnywhere, nameIn, type Dialect, type Ends, type Program, type Stage } from "../programs";
-import type { Finding, FindingCode, NextStep, SideKey, Status } from "./types";
+import type { Finding, FindingCode, FindingOf, NextStep, SideKey, Status } from "./types";
 
 export type { Status };
 
@@ -128,8 +129,7 @@ export function gateName(program: Program, id: string, words: Dialect = "america
   return gate ? nameIn(gate, words) : id;
 }
 
-/** A share as it is read. */
-export const percent = (value: unknown): string => `${Math.round(Number(value) * 100)} %`;
+export { percent };
 
 interface OpenFacts {
   code: FindingCode;
@@ -253,13 +253,13 @@ export function findingInWords(finding: Finding, program: Program): string {
     case "both-sides":
       return met ? "Every side stands by itself." : `Not every side is there: ${sidesHave(have)}.`;
     case "different-days":
-      return `Worked on ${plural(Number(have), "different day")}${side}; ${need} are asked.`;
+      return `Worked on ${plural(have, "different day")}${side}; ${need} are asked.`;
     case "first-asks":
       return `${percent(have)} sure by the first asks of the days alone${side}; ${finding.keeps ? `the word is lost under ${percent(need)}` : `${percent(need)} is asked`}.`;
     case "wobble":
       return wobbleInWords(finding, side);
     case "cold-asks":
-      if (finding.keeps && Number(have) < seen)
+      if (finding.keeps && have < seen)
         return `${have} of the last ${plural(seen, "first ask")} of a day ${have === 1 ? "was" : "were"} clean${side}; with none of them clean the word is lost.`;
       return met
         ? `The last ${seen === 1 ? "first ask of a day was" : "two first asks of a day were"} clean${side}.`
@@ -269,7 +269,7 @@ export function findingInWords(finding: Finding, program: Program): string {
     case "relaxed":
       return have === 0
         ? `Quiet in the last two outings${side}.`
-        : `Tight, over, shut down or a mishap, ${plural(Number(have), "time")} in the last two outings${side}${finding.keeps ? ": in both of them, and the word is lost" : ""}.`;
+        : `Tight, over, shut down or a mishap, ${plural(have, "time")} in the last two outings${side}${finding.keeps ? ": in both of them, and the word is lost" : ""}.`;
     case "light":
       return have === null
         ? `No answer given yet${side} to weigh the feel by.`
@@ -279,29 +279,38 @@ export function findingInWords(finding: Finding, program: Program): string {
     case "elsewhere":
       return elsewhereSeen(have, met, side);
     case "force-creep":
-      return `Force creep${side}: it took more in each of the last outings, ${Number(have).toFixed(1)} of a phase in all. Start with the least again, and wait.`;
+      return `Force creep${side}: it took more in each of the last outings, ${have.toFixed(1)} of a phase in all. Start with the least again, and wait.`;
     case "anticipates":
-      return `Offered unasked ${plural(Number(have), "time")} of late: a guess, or a pattern being run. Vary order and side, and wait before each change.`;
+      return `Offered unasked ${plural(have, "time")} of late: a guess, or a pattern being run. Vary order and side, and wait before each change.`;
     case "cold-check-due":
-      return `A cold check falls due in ${plural(Number(have), "day")}${side}.`;
+      return `A cold check falls due in ${plural(have, "day")}${side}.`;
     case "overridden":
-      return `A person lets the next steps start: “${String(have)}”. It changes no word here, and opens no gate.`;
+      return `A person lets the next steps start: “${have}”. It changes no word here, and opens no gate.`;
     case "held":
-      return `Held by a person: “${String(have)}”.`;
+      return `Held by a person: “${have}”.`;
     case "fresh":
       return met
-        ? `Shown clean, here or in what rests on it, ${agoInDays(Number(have))}${side}; good for ${need} days.`
-        : `Last shown clean ${agoInDays(Number(have))}${side}; a cold check falls due after ${need} days.`;
+        ? `Shown clean, here or in what rests on it, ${agoInDays(have ?? 0)}${side}; good for ${need} days.`
+        : `Last shown clean ${agoInDays(have ?? 0)}${side}; a cold check falls due after ${need} days.`;
     case "rests-on": {
-      const { step, status, missing } = have as { step: StepId; status: Status; missing?: string[] };
+      if (have === null) return "Rests on a step that is not there.";
+      const { step, status, missing } = have;
       const lacks = missing ? `, and was not yet shown ${shownInWords(missing.join(", "))}` : "";
       return met && status !== "steady"
         ? `Rests on ${stepName(program, step)}, which lacks only its second person.`
         : `Rests on ${stepName(program, step)}, which ${STATUS_IS[status]}${lacks}.`;
     }
+    case "gate-shut":
+      return `${gateName(program, need)} is shut: it asks first for ${have.lacks
+        .map((lack) =>
+          lack
+            .split(" and ")
+            .map((step) => stepName(program, step))
+            .join(" with "),
+        )
+        .join(", ")}.`;
     case "needs-slipped": {
-      const { step } = have as { step: StepId };
-      return `${stepName(program, step)}, which it rests on, has slipped since. This step keeps its word; mend the piece first.`;
+      return `${stepName(program, have?.step ?? "")}, which it rests on, has slipped since. This step keeps its word; mend the piece first.`;
     }
     case "side-gap":
       return `The ${sideInWords(finding.side)} is behind: ${percent(have)} clean against ${percent(need)}.`;
@@ -314,15 +323,15 @@ export function findingInWords(finding: Finding, program: Program): string {
     case "shut-down":
       return "Shut down: nobody can answer like that. Rest, and a vet's eye if it lasts.";
     case "unsaid":
-      return `${plural(Number(have), "entry", "entries")} of late${side} ${have === 1 ? "says" : "say"} no rung: what is unsaid counts for the smallest.`;
+      return `${plural(have, "entry", "entries")} of late${side} ${have === 1 ? "says" : "say"} no rung: what is unsaid counts for the smallest.`;
     case "spoiled":
-      return `${plural(Number(have), "answer")} of late${side} came, and ${have === 1 ? "was" : "were"} spoiled by a fault or a bolt: how well is part of the answer.`;
+      return `${plural(have, "answer")} of late${side} came, and ${have === 1 ? "was" : "were"} spoiled by a fault or a bolt: how well is part of the answer.`;
     case "late":
-      return `Late${side}: ${plural(Number(have), "answer")} of late took longer than ${String(need)} s from the cue to the first right movement.`;
+      return `Late${side}: ${plural(have, "answer")} of late took longer than ${String(need)} s from the cue to the first right movement.`;
     case "lucky":
-      return `${plural(Number(have), "good answer")} right after a miss${side}, not tested yet: ask again at once, as light or lighter.`;
+      return `${plural(have, "good answer")} right after a miss${side}, not tested yet: ask again at once, as light or lighter.`;
     default:
-      return `${code}: ${met ? "met" : "not met"}${side}.`;
+      return finding satisfies never;
   }
 }
 
@@ -330,16 +339,14 @@ function agoInDays(days: number): string {
   return days === 0 ? "today" : days === 1 ? "yesterday" : `${days} days ago`;
 }
 
-function sidesHave(have: Finding["have"]): string {
-  if (have === null || typeof have !== "object") return "";
+function sidesHave(have: FindingOf<"both-sides">["have"]): string {
   return Object.entries(have)
     .map(([side, status]) => `${SIDE_WORDS[side as SideKey]} ${STATUS_WORDS[status as Status].toLowerCase()}`)
     .join(", ");
 }
 
 /** What the last outing has against a word that stands, and what to show next. */
-function wobbleInWords({ have }: Finding, side: string): string {
-  const { missed, cold, tight } = have as { missed: number; cold: number; tight: number };
+function wobbleInWords({ have: { missed, cold, tight } }: FindingOf<"wobble">, side: string): string {
   const misses =
     missed === 1
       ? cold > 0
@@ -350,9 +357,10 @@ function wobbleInWords({ have }: Finding, side: string): string {
   return `A wobble${side}: ${seen.join(" and ")} in the last outing. The word stands; next time show one clean, quiet first ask.`;
 }
 
-function holdInWords({ have, need, keeps }: Finding, side: string): string {
-  const { days, missed } = have as { days: number; missed: number };
-  const { days: asked, missed: most } = need as { days: number; missed: number };
+function holdInWords({ have, need, keeps }: FindingOf<"clean-share">, side: string): string {
+  if (typeof have === "number" || typeof need === "number") return "";
+  const { days, missed } = have;
+  const { days: asked, missed: most } = need;
   if (keeps) {
     const last = missed === 0 ? "none of the last missed" : `${missed} of the last missed`;
     return `Clean on ${plural(days, "day")}${side}, ${last}; the word is lost with ${most + 1} missed of the last ${asked}.`;
@@ -361,8 +369,7 @@ function holdInWords({ have, need, keeps }: Finding, side: string): string {
   return `Clean on ${plural(days, "day")}${side}, ${misses}; ${asked} days are asked, and no miss in the last ${asked}.`;
 }
 
-function elsewhereSeen(have: Finding["have"], met: boolean, side: string): string {
-  const { what, shown } = have as { what: string; shown: string[] };
+function elsewhereSeen({ what, shown }: FindingOf<"elsewhere">["have"], met: boolean, side: string): string {
   const names = shown.length > 0 ? shown.join(", ") : "none that is written down";
   if (what === "settings")
     return met

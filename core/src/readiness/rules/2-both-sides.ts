@@ -1,13 +1,27 @@
 import type { Judging } from "../judging";
 import type { SideState, StepState } from "../states";
 import { sideStatus } from "../status";
-import type { Finding } from "../types";
-import { round } from "./side-rule";
+import { percent } from "../percent";
+import type { Finding, FindingOf } from "../findings";
+import { round, type RuleWords } from "./side-rule";
+
+export const bothSidesWords: RuleWords = {
+  title: "Both sides",
+  says: () => "Each side is judged by itself, and the weakest is the step's word.",
+};
+
+export const sideGapWords: RuleWords = {
+  title: "One side behind",
+  says: ({ judge }) =>
+    `Named from ${percent(judge.gapAtLeast)} between the shares, with ${judge.gapAsks} asks on each.`,
+};
 
 /** Rule 2: each side by itself; and a gap between them by name, the weakest against the strongest. */
 export function bothSides(state: StepState, judging: Judging): Finding[] {
   if (state.sides.length < 2 || state.sides.every((side) => side.evidence.asked === 0)) return [];
-  const have = Object.fromEntries(state.sides.map((side) => [side.side, sideStatus(state, side, judging)]));
+  const have: FindingOf<"both-sides">["have"] = Object.fromEntries(
+    state.sides.map((side) => [side.side, sideStatus(state, side, judging)]),
+  );
   const met = state.sides.every((side) => side.holds);
   // Of long lists: one is made of them all.
   const evidence: string[] = ([] as string[]).concat(...state.sides.map((side) => side.evidence.carriedBy()));

@@ -6,8 +6,12 @@ const isHeavy = (side: SideEvidence): boolean =>
   side.hasHeavy() && (side.usualPhase() ?? 0) > (side.standard.phase ?? 0);
 
 /** Rule 5: the usual phase of his answers in the last outings is at most the standard's. */
-export const light: SideRule = {
+export const light: SideRule<"light"> = {
+  number: 5,
   code: "light",
+  title: "Light",
+  says: ({ judge }, { standard }) =>
+    `The usual phase of his answers in the last ${judge.recent} outings is at most ${standard.phase ?? "–"}.`,
   applies: ({ standard }) => standard.phase !== null,
   isEarned: (side) => !isHeavy(side),
   isLost: (side) => isHeavy(side),

@@ -1,14 +1,24 @@
 import type { Elsewhere, JudgeNumbers } from "../../programs";
 import type { Shown, SideEvidence } from "../../evidence";
 import type { StepState } from "../states";
-import type { Finding } from "../types";
-import type { Measure } from "./side-rule";
+import type { FindingOf, MeasureOf } from "../findings";
+import type { RuleWords } from "./side-rule";
+
+const ELSEWHERE_SAYS: Readonly<Record<Elsewhere, string>> = {
+  place: "with a second place",
+  person: "with a second person",
+  settings: "standing and once moving",
+  stretch: "in an outing in which he was seen to stretch forward and down",
+};
+
+export const elsewhereWords: RuleWords = {
+  title: "Elsewhere",
+  says: (_program, { elsewhere }) =>
+    `Once clean on each side ${elsewhere.map((what) => ELSEWHERE_SAYS[what]).join(", and ")}.`,
+};
 
 /** One thing rule 6 asks for, and how much of it there is. */
-export interface ElsewhereMeasure extends Measure {
-  what: Elsewhere;
-  met: boolean;
-}
+export type ElsewhereMeasure = MeasureOf<"elsewhere"> & { what: Elsewhere; met: boolean };
 
 /** Rule 6 for one side: a second place, a second person, standing and moving, a stretch; what the step asks for of these. */
 export function elsewhereOf(state: StepState, shown: Shown, numbers: JudgeNumbers): ElsewhereMeasure[] {
@@ -42,7 +52,7 @@ export function meetsElsewhere(state: StepState, side: SideEvidence, numbers: Ju
 }
 
 /** Rule 6 for one side, a finding for each thing it asks for. */
-export const elsewhereFindings = (state: StepState, shown: Shown, numbers: JudgeNumbers): Finding[] =>
+export const elsewhereFindings = (state: StepState, shown: Shown, numbers: JudgeNumbers): FindingOf<"elsewhere">[] =>
   elsewhereOf(state, shown, numbers).map(({ met, have, need }) => ({
     code: "elsewhere",
     met,

@@ -1,8 +1,21 @@
 import type { Judging } from "../judging";
 import type { NeedState, StepState } from "../states";
 import { isNeedMet, metFor, missingOf, sideStatus, stepStatus } from "../status";
-import { STATUSES, type Finding } from "../types";
+import type { Finding, FindingOf } from "../findings";
+import { STATUSES } from "../types";
+import type { RuleWords } from "./side-rule";
 import { sideFindings } from "./side-rules";
+
+export const restsOnWords: RuleWords = {
+  title: "What it rests on",
+  says: () =>
+    "What it rests on must be steady when it becomes steady. A piece that lacks only its second person counts here; a gate still asks for that.",
+};
+
+export const needsSlippedWords: RuleWords = {
+  title: "A piece has slipped",
+  says: () => "It keeps its word, and gates stay shut until the piece is mended.",
+};
 
 /** Rule 8: a finding for each need, and a warning where one slipped after this step was steady. */
 export function restsOn(state: StepState, judging: Judging): Finding[] {
@@ -19,7 +32,10 @@ export function restsOn(state: StepState, judging: Judging): Finding[] {
       status: stepStatus(weakest.state, judging),
       ...(missing.length > 0 ? { missing } : {}),
     };
-    const wanted = { anyOf: need.map((way) => way.map(({ ref }) => ref.step).join(" and ")), status: "steady" };
+    const wanted: FindingOf<"rests-on">["need"] = {
+      anyOf: need.map((way) => way.map(({ ref }) => ref.step).join(" and ")),
+      status: "steady",
+    };
     const found: Finding[] = [{ code: "rests-on", met, have, need: wanted, evidence: [] }];
     if (wasSteady && !met && stepStatus(weakest.state, judging, true) === "slipped") {
       const evidence = whatSlipped(weakest.state, judging);

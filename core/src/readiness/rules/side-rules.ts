@@ -2,29 +2,21 @@ import type { JudgeNumbers } from "../../programs";
 import type { SideEvidence } from "../../evidence";
 import type { Bar } from "../bar";
 import type { StepState } from "../states";
-import type { Finding, FindingCode } from "../types";
+import type { Finding, FindingCode, FindingOf } from "../findings";
 import { lately, oftenEnough } from "./1-often-enough";
 import { coldAsks, differentDays, firstAsks } from "./3-different-days";
 import { provenRelaxed, relaxed } from "./4-relaxed";
 import { light } from "./5-light";
-import type { SideRule } from "./side-rule";
+import { findingBy, type RuleWords, type SideRule } from "./side-rule";
 
 type Judged = Pick<StepState, "bar">;
 
 /** Rules about one side, in their order. */
-const SIDE_RULES: readonly SideRule[] = [
-  oftenEnough,
-  lately,
-  differentDays,
-  coldAsks,
-  firstAsks,
-  relaxed,
-  provenRelaxed,
-  light,
-];
+const SIDE_RULES = [oftenEnough, lately, differentDays, coldAsks, firstAsks, relaxed, provenRelaxed, light] as const;
+type AnySideRule = (typeof SIDE_RULES)[number];
 
 /** The same in the order of how cheap they are to answer; the first unmet one decides quickly. */
-const CHEAP_FIRST: readonly SideRule[] = [
+const CHEAP_FIRST: readonly AnySideRule[] = [
   differentDays,
   coldAsks,
   oftenEnough,
@@ -40,19 +32,17 @@ export function sideFindings({ bar }: Judged, side: SideEvidence, numbers: Judge
   const found: Finding[] = [];
   for (const rule of SIDE_RULES) {
     if (rule.applies?.(side, bar) === false) continue;
-    const met = holds ? rule.isLost?.(side, numbers, bar) !== true : rule.isEarned(side, numbers, bar);
+    const finding = foundBy(rule, side, numbers, bar, holds);
     // A sign of ease that was seen needs no mention.
-    if (rule === provenRelaxed && met) continue;
-    found.push({
-      code: rule.code,
-      met,
-      ...rule.measure(side, numbers, bar, holds),
-      ...(holds ? { keeps: true } : {}),
-      evidence: rule.shownBy(side),
-    });
+    if (rule !== provenRelaxed || !finding.met) found.push(finding);
   }
   return found;
 }
+
+const foundBy = <Code extends AnySideRule["code"]>(
+  rule: SideRule<Code>,
+  ...by: [side: SideEvidence, numbers: JudgeNumbers, bar: Bar, holds: boolean]
+): Finding => findingBy(rule, ...by);
 
 /** Codes of the rules 1, 3, 4 and 5 by which a side does not earn the word. */
 export function whyNotEarned({ bar }: Judged, side: SideEvidence, numbers: JudgeNumbers): FindingCode[] {
@@ -75,11 +65,17 @@ export function holdsOnItsOwn({ bar }: Judged, side: SideEvidence, numbers: Judg
   return true;
 }
 
-const isEarnedBy = (rule: SideRule, side: SideEvidence, numbers: JudgeNumbers, bar: Bar): boolean =>
+const isEarnedBy = (rule: AnySideRule, side: SideEvidence, numbers: JudgeNumbers, bar: Bar): boolean =>
   rule.applies?.(side, bar) === false || rule.isEarned(side, numbers, bar);
 
+export const wobbleWords: RuleWords = {
+  title: "A wobble",
+  says: () =>
+    "One miss, one missed first ask or one tight outing takes no word that was earned. It asks for a clean, quiet first ask next time.",
+};
+
 /** What the last outing has against a side that keeps the word: a miss, a missed cold ask, anything tight. It shuts nothing. */
-export function wobbleOf(side: SideEvidence): Finding | null {
+export function wobbleOf(side: SideEvidence): FindingOf<"wobble"> | null {
   const visit = side.visits.findLast(({ counted }) => counted);
   if (!visit) return null;
   const from = side.entries.findLastIndex(({ outing }) => outing < visit.outing) + 1;
