@@ -47,9 +47,18 @@ const COUNT_MOST = 50;
 const isWithin = ({ standard }: Step, { phase, mood }: { phase?: number; mood: number }): boolean =>
   mood <= standard.mood && (standard.phase === null || (phase ?? 0) <= standard.phase);
 
+const LIKELY_MOST = 3;
+
+/** Of a card's pieces those that were most likely worked: what the last review chose, and the first ones that waited for nothing. */
+function likelyWorked({ edge }: Brief): Brief["edge"] {
+  const again = edge.filter(({ why }) => why === "again");
+  const open = edge.filter(({ why, after = [] }) => why !== "again" && after.every(({ stands }) => stands));
+  return [...again, ...open.slice(0, Math.max(0, LIKELY_MOST - again.length))];
+}
+
 /** The outing as it was planned, side by side: one press on the feel square says how it usually was and goes on to the next. */
 export function FromThePlan({ brief, program, yard, onAdd }: FromThePlanProps) {
-  const places: Place[] = [...brief.checkCold, ...brief.edge].flatMap((planned) => {
+  const places: Place[] = [...brief.checkCold, ...likelyWorked(brief)].flatMap((planned) => {
     const { step: id, line } = planned;
     const step = findStep(program, id);
     return step ? sidesOf(step).map((side) => ({ step, side, line, rung: plannedRung(step, side, planned) })) : [];
