@@ -237,6 +237,8 @@ for (const [suffix, width, height, colorScheme] of [
     const side = (name: string) => page.getByRole("group", { name: "Side" }).getByRole("button", { name });
     await page.goto(`/horses/${await horseId(page, isDusk ? "Sedge" : suffix === "" ? "Plover" : "Heron")}/brief`);
     await page.getByRole("button", { name: "Understood" }).click();
+    // The chain: what may be worked, and what may follow it.
+    await page.getByRole("list", { name: "At the edge" }).evaluate((list) => list.scrollIntoView({ block: "center" }));
     if (suffix === "") await shoot("card");
     await page.getByRole("button", { name: "Into the pen" }).click();
     await page.getByRole("group", { name: /^Feel/ }).waitFor();

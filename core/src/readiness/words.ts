@@ -49,7 +49,7 @@ export const ENDS_WORDS: Record<Ends, string> = {
 
 /** Why a step is named next. */
 export function reasonInWords(
-  { reason, days, gate, months }: Pick<NextStep, "reason" | "days" | "gate" | "months">,
+  { reason, days, gate, months, onTrust }: Pick<NextStep, "reason" | "days" | "gate" | "months" | "onTrust">,
   program: Program,
 ): string {
   switch (reason) {
@@ -62,7 +62,7 @@ export function reasonInWords(
     case "longest":
       return days === undefined ? "begun" : days === 0 ? "worked today" : `last asked ${agoInDays(days)}`;
     case "untried":
-      return "all it rests on is steady";
+      return onTrust ? "what it rests on is steady or good today" : "all it rests on is steady";
     case "smaller":
       return `its smaller rungs may be worked; ${gateName(program, gate ?? "")} stands before more`;
     case "beside":
