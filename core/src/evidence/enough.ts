@@ -7,12 +7,12 @@ export interface Row {
   /** How many were made. */
   made: number;
   /** Clean, quiet and unspoiled ones running, up to the last. A good one right after a miss is none of them. */
-  clean: number;
+  row: number;
   /** The last one was no answer, or against: a good one right after it may be luck. */
   afterMiss: boolean;
 }
 
-export const newRow = (): Row => ({ made: 0, clean: 0, afterMiss: false });
+export const newRow = (): Row => ({ made: 0, row: 0, afterMiss: false });
 
 /**
  * Takes one more ask into a row. What is neither right nor wrong, and what was asked for less, is none of it.
@@ -22,22 +22,22 @@ export const newRow = (): Row => ({ made: 0, clean: 0, afterMiss: false });
 export function takeIntoRow(row: Row, worth: Worth, { answer, mood }: Pick<AskEvent, "answer" | "mood">): void {
   if (worth === "neutral" || worth === "practice") return;
   row.made += 1;
-  if (worth !== "clean" || mood === undefined || mood >= TIGHT) row.clean = 0;
-  else if (!row.afterMiss) row.clean += 1;
+  if (worth !== "clean" || mood === undefined || mood >= TIGHT) row.row = 0;
+  else if (!row.afterMiss) row.row += 1;
   row.afterMiss = answer === "none" || answer === "against";
 }
 
 /** Takes in what was remembered of several asks: in which order they came nobody knows, so one miss among them ends the row. */
-function takeSeriesIntoRow(row: Row, clean: number, missed: number): void {
+export function takeSeriesIntoRow(row: Row, clean: number, missed: number): void {
   row.made += clean + missed;
-  row.clean = missed > 0 ? 0 : row.clean + clean;
+  row.row = missed > 0 ? 0 : row.row + clean;
   row.afterMiss = false;
 }
 
 /** Ends a row: a mishap, or he has gone inside. */
 export function breakRow(row: Row): void {
   row.made = Math.max(1, row.made);
-  row.clean = 0;
+  row.row = 0;
   row.afterMiss = false;
 }
 
@@ -47,81 +47,48 @@ export function breakRow(row: Row): void {
  */
 export function isEnough(row: Row, { kind }: Pick<Step, "kind">, numbers: JudgeNumbers): boolean {
   const { enoughAsks, enoughMany, enoughAfterMany } = numbers;
-  if (kind !== "moment") return row.clean > 0;
-  return row.clean >= (row.made > enoughMany ? enoughAfterMany : enoughAsks);
+  if (kind !== "moment") return row.row > 0;
+  return row.row >= (row.made > enoughMany ? enoughAfterMany : enoughAsks);
 }
 
 /** Whether a row is enough where the last outing ended so: its first ask came clean, and none since was missed. */
-export const takesUpAgain = ({ made, clean }: Row): boolean => clean > 0 && clean === made;
+export const takesUpAgain = ({ made, row }: Row): boolean => row > 0 && row === made;
 
-/** An outing in which a side was asked on the rung that counts. */
-export interface Outcome {
-  outing: number;
-  day: Day;
-  row: Row;
-}
+/** An outing of a side with the row of its asks; one of practice alone has none. */
+type Outcome = Row & { day: Day };
 
-/**
- * Whether a side is enough for today: leave to try the first rung of what rests on it, no more. Goes on outing by outing, and keeps the
- * last two.
- */
+const lastMade = (outings: readonly Outcome[], before: number): number => {
+  let at = before - 1;
+  while (at >= 0 && outings[at]?.made === 0) at -= 1;
+  return at;
+};
+
+/** What is good for today of a side, by its outings; of those the last two in which it was asked on the rung that counts. */
 export class EnoughForToday {
-  private last: Outcome | null = null;
-  private before: Outcome | null = null;
-
   constructor(
+    private readonly outings: readonly Outcome[],
     private readonly step: Pick<Step, "kind">,
     private readonly numbers: JudgeNumbers,
   ) {}
 
-  /** The row of an outing; one of practice alone has none. */
-  private rowOf(outing: number, day: Day): Row {
-    if (this.last?.outing !== outing) {
-      this.before = this.last;
-      this.last = { outing, day, row: newRow() };
-    }
-    return this.last.row;
-  }
-
-  ask(outing: number, day: Day, worth: Worth, ask: Pick<AskEvent, "answer" | "mood">): void {
-    if (worth !== "neutral" && worth !== "practice") takeIntoRow(this.rowOf(outing, day), worth, ask);
-  }
-
-  series(outing: number, day: Day, clean: number, missed: number): void {
-    if (clean + missed > 0) takeSeriesIntoRow(this.rowOf(outing, day), clean, missed);
-  }
-
-  /** A mishap with it in hand, or he went inside in an outing in which it was asked. */
-  broken(outing: number, day: Day): void {
-    breakRow(this.rowOf(outing, day));
-  }
-
   /** Whether it is enough on a day: its last asks came clean; or its last outing ended so, and today's asks came clean from the first on. */
   isEnough(today: Day): boolean {
-    const { last, before, step, numbers } = this;
+    const at = lastMade(this.outings, this.outings.length);
+    const last = this.outings[at];
     if (last?.day !== today) return false;
-    return isEnough(last.row, step, numbers) || (takesUpAgain(last.row) && this.didEndSo(before, today));
+    return isEnough(last, this.step, this.numbers) || (takesUpAgain(last) && this.didEndSo(at, today));
   }
 
   /** Whether one clean first ask on a day would make it enough: its last outing, a week ago at the most, ended so. */
   waitsForOne(today: Day): boolean {
-    return this.didEndSo(this.last?.day === today ? this.before : this.last, today);
+    const at = lastMade(this.outings, this.outings.length);
+    return this.didEndSo(this.outings[at]?.day === today ? at : this.outings.length, today);
   }
 
-  private didEndSo(outcome: Outcome | null, today: Day): boolean {
-    if (!outcome || !isEnough(outcome.row, this.step, this.numbers)) return false;
-    return daysBetween(outcome.day, today) <= this.numbers.enoughDays;
-  }
-
-  /** As plain data, the earlier one first. */
-  save(): Outcome[] {
-    return [this.before, this.last].flatMap((one) => (one ? [{ ...one, row: { ...one.row } }] : []));
-  }
-
-  /** Takes up what was saved; that stays what it was. */
-  takeFrom(saved: readonly Outcome[]): void {
-    const [last = null, before = null] = saved.map((one) => ({ ...one, row: { ...one.row } })).toReversed();
-    this.last = last;
-    this.before = before;
+  /** Whether the outing before one ended so. */
+  private didEndSo(before: number, today: Day): boolean {
+    const outing = this.outings[lastMade(this.outings, before)];
+    if (!outing || !isEnough(outing, this.step, this.numbers)) return false;
+    return daysBetween(outing.day, today) <= this.numbers.enoughDays;
   }
 }

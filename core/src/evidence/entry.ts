@@ -1,6 +1,5 @@
 import type { AskEvent, Day, SeriesEvent } from "../record";
 import { type Worth } from "./classify";
-import type { Outcome } from "./enough";
 import type { Weights } from "./memories";
 import { type Shown } from "./shown";
 import { type Visit } from "./visit";
@@ -39,8 +38,6 @@ export interface SavedSide extends Weights {
   standardAsked: string | null;
   /** Of the last counted asks, whether each was clean; only where a step is judged by holds. */
   lastOnes: boolean[];
-  /** The last two outings in which it was asked on the rung that counts, as far as they say whether it is enough for today. */
-  outcomes: Outcome[];
 }
 
 /** With lists, visits and entries of its own: a late proof changes them. */

@@ -26,7 +26,7 @@ import {
 import { copyOf, countBefore, isSeriesEvent, noteLast, type Entry, type SavedSide } from "./entry";
 import { Memories } from "./memories";
 import { Freshness } from "./freshness";
-import { EnoughForToday } from "./enough";
+import { breakRow, EnoughForToday, takeIntoRow, takeSeriesIntoRow } from "./enough";
 
 const TRIM_FIRST_AT = 72;
 
@@ -75,7 +75,7 @@ export class SideEvidence {
     this.standard = step.standard;
     this.fresh = new Freshness(numbers);
     this.memories = new Memories(numbers);
-    this.enough = new EnoughForToday(step, numbers);
+    this.enough = new EnoughForToday(this.visits, step, numbers);
   }
 
   /** Whether an outing is open on this side. */
@@ -87,7 +87,7 @@ export class SideEvidence {
     const visit = this.visit(outing, day);
     this.asked += 1;
     noteMood(visit, event);
-    const worth = this.worthOf(event, outing, day);
+    const worth = this.worthOf(event, visit);
     noteHow(visit, event, worth, this.step);
     const entry: Entry = { event, outing, worth, cold: false, clean: 0, not: 0 };
     this.entries.push(entry);
@@ -114,9 +114,9 @@ export class SideEvidence {
   }
 
   /** A try at something new is practice: nothing against him in the first outings, until he first gave it. */
-  private worthOf(event: AskEvent, outing: number, day: Day): Worth {
+  private worthOf(event: AskEvent, visit: Visit): Worth {
     const worth = worthOfAsk(event, this.step, this.standardAsked !== null);
-    this.enough.ask(outing, day, worth, event);
+    takeIntoRow(visit, worth, event);
     this.standardAsked ??= asksStandardAt(event, this.step);
     if (event.answer === "gave" && worth !== "practice" && worth !== "neutral") this.gave = true;
     return !this.gave && isTry(event, worth, this.outings) ? "practice" : worth;
@@ -130,7 +130,7 @@ export class SideEvidence {
     this.standardAsked ??= asksStandardAt(event, this.step);
     const { clean, missed } = countInSeries(event, this.step);
     const isPractice = clean + missed === 0;
-    this.enough.series(outing, day, clean, missed);
+    if (!isPractice) takeSeriesIntoRow(visit, clean, missed);
     const entry: Entry = { event, outing, worth: isPractice ? "practice" : "series", cold: false, clean: 0, not: 0 };
     this.entries.push(entry);
     if (isPractice) return;
@@ -159,7 +159,7 @@ export class SideEvidence {
   upset(id: string, outing: number, day: Day): void {
     const visit = this.visit(outing, day);
     visit.upset = noted(visit.upset, id);
-    this.enough.broken(outing, day);
+    breakRow(visit);
   }
 
   /** Ends the outing on this side: what came before it is outweighed by what it added. Some things belong to the whole outing. */
@@ -167,7 +167,7 @@ export class SideEvidence {
     const visit = this.open;
     if (!visit) return;
     noteWhole(visit, this.watch, facts, way);
-    if (facts.shutDown.length > 0) this.enough.broken(visit.outing, visit.day);
+    if (facts.shutDown.length > 0) breakRow(visit);
     if (isUnquiet(visit)) this.eased = false;
     else if (facts.eased) this.eased = true;
     this.memories.weigh(visit);
@@ -356,7 +356,7 @@ export class SideEvidence {
 
   /** All that later asks and the rules need, as plain data; not the asks that show as evidence. Call between outings. */
   save(): SavedSide {
-    return { ...copyOf(this.sums()), outcomes: this.enough.save() };
+    return copyOf(this.sums());
   }
 
   /** As `save`, with the visits and entries this one goes on with. */
@@ -380,17 +380,15 @@ export class SideEvidence {
       gave: this.gave,
       standardAsked: this.standardAsked,
       lastOnes: [...this.lastOnes],
-      outcomes: [],
     };
   }
 
   /** Evidence as it was saved, ready for later outings; what was saved stays what it was. */
   static restore(step: Step, numbers: JudgeNumbers, watch: Watch, saved: SavedSide, isShared = false): SideEvidence {
     const side = new SideEvidence(step, numbers, watch);
-    const { visits, colds, cleanDays, lastClean, freshened, outcomes, ...others } = isShared ? saved : copyOf(saved);
+    const { visits, colds, cleanDays, lastClean, freshened, ...others } = isShared ? saved : copyOf(saved);
     Object.assign(side, side.memories.takeFrom(others));
     Object.assign(side.fresh, { cleanDays, lastClean, freshened });
-    side.enough.takeFrom(outcomes);
     side.visits.push(...visits);
     side.colds.push(...colds);
     return side;

@@ -1,9 +1,10 @@
 import type { JudgeNumbers, Standard, Step } from "../programs";
 import { OVER, TIGHT, type AskEvent, type Day, type Phase, type SeriesEvent } from "../record";
 import { isLate, isSpoiled, isUnsaid } from "./classify";
+import type { Row } from "./enough";
 
 /** What one outing showed of one side: its weights, what was tight in it, and where its answers lie on the feel square. */
-export interface Visit {
+export interface Visit extends Row {
   outing: number;
   day: Day;
   /** Weights of everything before it, as they were when it ended, so that a late proof can weigh on from here. */
@@ -66,6 +67,9 @@ export function createVisit(outing: number, day: Day): Visit {
     longNot: 0,
     cold: undefined,
     first: undefined,
+    made: 0,
+    row: 0,
+    afterMiss: false,
     upset: NONE,
     counted: false,
     tight: NONE,

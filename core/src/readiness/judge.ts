@@ -7,7 +7,7 @@ import type { Judging } from "./judging";
 import { isGoodToday, Openings } from "./openings";
 import { bothSides, elsewhereFindings, freshness, restsOn, round, sideFindings, wobbleOf } from "./rules";
 import type { Gathered, SideState, StepState } from "./states";
-import { sideStatus, stepStatus } from "./status";
+import { areNeedsMet, sideStatus, stepStatus } from "./status";
 import { Opener } from "./to-open";
 import { openInWords } from "./words";
 import type { Finding, Judgement, SideJudgement, Status } from "./types";
@@ -82,6 +82,7 @@ class Judge {
     if (state.workedIn === null) return {};
     const goodToday = isGoodToday(state, this.judging.today) ? { goodToday: true as const } : {};
     if (status === "steady" || status === "rusty" || isCarried(this.judging.about, state.step.id)) return goodToday;
+    if (areNeedsMet(state, this.judging)) return goodToday;
     const standsOn = this.openings.trustedBy(state);
     return standsOn.length > 0 ? { ...goodToday, standsOn } : goodToday;
   }

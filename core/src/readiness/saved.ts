@@ -22,7 +22,7 @@ interface SavedStep {
 }
 
 /** Counted up when the judge keeps something else of the past: what was saved before is gathered anew. */
-export const GATHER_VERSION = 10;
+export const GATHER_VERSION = 11;
 
 /** What `gather` knew after some outings, as plain data, to go on from. */
 export interface SavedGathered {
