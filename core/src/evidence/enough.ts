@@ -7,12 +7,12 @@ export interface Row {
   /** How many were made. */
   made: number;
   /** Clean, quiet and unspoiled ones running, up to the last. A good one right after a miss is none of them. */
-  row: number;
+  running: number;
   /** The last one was no answer, or against: a good one right after it may be luck. */
   afterMiss: boolean;
 }
 
-export const newRow = (): Row => ({ made: 0, row: 0, afterMiss: false });
+export const newRow = (): Row => ({ made: 0, running: 0, afterMiss: false });
 
 /**
  * Takes one more ask into a row. What is neither right nor wrong, and what was asked for less, is none of it.
@@ -22,22 +22,22 @@ export const newRow = (): Row => ({ made: 0, row: 0, afterMiss: false });
 export function takeIntoRow(row: Row, worth: Worth, { answer, mood }: Pick<AskEvent, "answer" | "mood">): void {
   if (worth === "neutral" || worth === "practice") return;
   row.made += 1;
-  if (worth !== "clean" || mood === undefined || mood >= TIGHT) row.row = 0;
-  else if (!row.afterMiss) row.row += 1;
+  if (worth !== "clean" || mood === undefined || mood >= TIGHT) row.running = 0;
+  else if (!row.afterMiss) row.running += 1;
   row.afterMiss = answer === "none" || answer === "against";
 }
 
 /** Takes in what was remembered of several asks: in which order they came nobody knows, so one miss among them ends the row. */
 export function takeSeriesIntoRow(row: Row, clean: number, missed: number): void {
   row.made += clean + missed;
-  row.row = missed > 0 ? 0 : row.row + clean;
+  row.running = missed > 0 ? 0 : row.running + clean;
   row.afterMiss = false;
 }
 
 /** Ends a row: a mishap, or he has gone inside. */
 export function breakRow(row: Row): void {
   row.made = Math.max(1, row.made);
-  row.row = 0;
+  row.running = 0;
   row.afterMiss = false;
 }
 
@@ -47,12 +47,12 @@ export function breakRow(row: Row): void {
  */
 export function isEnough(row: Row, { kind }: Pick<Step, "kind">, numbers: JudgeNumbers): boolean {
   const { enoughAsks, enoughMany, enoughAfterMany } = numbers;
-  if (kind !== "moment") return row.row > 0;
-  return row.row >= (row.made > enoughMany ? enoughAfterMany : enoughAsks);
+  if (kind !== "moment") return row.running > 0;
+  return row.running >= (row.made > enoughMany ? enoughAfterMany : enoughAsks);
 }
 
 /** Whether a row is enough where the last outing ended so: its first ask came clean, and none since was missed. */
-export const takesUpAgain = ({ made, row }: Row): boolean => row > 0 && row === made;
+export const takesUpAgain = ({ made, running }: Row): boolean => running > 0 && running === made;
 
 /** An outing of a side with the row of its asks; one of practice alone has none. */
 type Outcome = Row & { day: Day };

@@ -68,7 +68,7 @@ export function createVisit(outing: number, day: Day): Visit {
     cold: undefined,
     first: undefined,
     made: 0,
-    row: 0,
+    running: 0,
     afterMiss: false,
     upset: NONE,
     counted: false,

@@ -46,7 +46,7 @@ export function withRows(
     if (worth === "neutral" || worth === "practice") continue;
     const row = { ...before, ids: [...before.ids.slice(1 - IDS_KEPT), ask.id] };
     takeIntoRow(row, worth, ask);
-    if (row.made === 1) row.isFirstClean = row.row > 0;
+    if (row.made === 1) row.isFirstClean = row.running > 0;
     rows[keyOf(base, side)] = row;
   }
   return { ...state, rows };
@@ -82,7 +82,7 @@ export function linkOf(state: OutingState, plan: OutingPlan, { after = [] }: Pic
   const closed = after.find((base) => !isThere(state, plan, base));
   if (!closed) return { isOpen: true, waitsFor: null, isMissed: false, evidence: [] };
   const rows = sidesIn(plan, closed).map((side) => rowOf(state, closed, side));
-  const missed = rows.filter(({ made, row }) => made > 0 && row < made);
+  const missed = rows.filter(({ made, running }) => made > 0 && running < made);
   return { isOpen: false, waitsFor: closed, isMissed: missed.length > 0, evidence: missed.flatMap(({ ids }) => ids) };
 }
 

@@ -17,19 +17,15 @@ import { NEXT_REASONS, type Finding, type Judgement, type NextStep, type UpTo, t
 
 /**
  * What to work on, the most pressing first: what slipped, then what a begun step rests on and was missed cold the last time, then the edge of
- * the road (steps that are not steady while everything they rest on is, or a person let them start): what the next gate needs, then what lies
- * longest, then what was never asked, then what stands beside this program's road. Where a gate stands within a step's ladder and is shut,
- * the step may be worked as far as the rung before it. And what to check cold.
+ * the road (steps that are not steady while everything they rest on is or is good today, or a person let them start): what the next gate needs,
+ * then what lies longest, then what was never asked, then what stands beside this program's road. Where a gate stands within a step's ladder
+ * and is shut, the step may be worked as far as the rung before it. Then what may follow as the work of the day is good. And what to check cold.
  *
  * @param judgements of the same day, in the order of the road
  */
-export function whatNext(
-  gathered: Gathered,
-  judgements: readonly Judgement[],
-  today: Day,
-  openings = new Openings(gathered, today),
-): WhatNext {
+export function whatNext(gathered: Gathered, judgements: readonly Judgement[], today: Day): WhatNext {
   const judged = new Map(judgements.map((one) => [one.step, one]));
+  const openings = new Openings(gathered, today);
   const edge = new Edge(gathered, today);
   const work = gathered.steps.flatMap((state, index) => {
     const judgement = judged.get(state.step.id);

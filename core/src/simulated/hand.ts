@@ -2,7 +2,15 @@ import { advise, linkOf, Lines, LiveOuting, pressUnderWatch, type OutingPlan } f
 import { refsOf, sidesOf, type Chip, type Program, type SideKey, type Step } from "../programs";
 import { chipsOf } from "../programs/chips";
 import { bodyOfPress, changeLine, watchUnit, type AskDetails, type LineChange, type Press } from "../recording";
-import { versionOf, type Answer, type EventBody, type Mood, type RecordEvent } from "../record";
+import {
+  versionOf,
+  type Answer,
+  type Day,
+  type EventBody,
+  type FoldedOuting,
+  type Mood,
+  type RecordEvent,
+} from "../record";
 import type { Wanted } from "./from-memory";
 
 /** How a simulated horse answers one ask. */
@@ -16,6 +24,27 @@ export type Answers = (step: Step, side: SideKey, asksToday: number) => Given;
 
 /** He gives all that is asked, loose or quiet. */
 export const PERFECT: Answers = ({ standard }) => ({ answer: "gave", mood: Math.min(1, standard.mood) as Mood });
+
+const PLACES = ["Round pen", "Top yard"] as const;
+const HANDLERS = ["M", "J"] as const;
+
+/** An outing as it was written down: now here and now there, by one person and by another. @param made outings before it */
+export function outingOf(
+  made: number,
+  day: Day,
+  startedAt: string,
+  { at, events }: Pick<Hand, "at" | "events">,
+): FoldedOuting {
+  const head = {
+    id: `o${made}`,
+    startedAt,
+    endedAt: new Date(at).toISOString(),
+    place: PLACES[made % PLACES.length] ?? PLACES[0],
+    handler: HANDLERS[Math.floor(made / 2) % HANDLERS.length] ?? HANDLERS[0],
+    events,
+  };
+  return { ...head, day, head, history: events };
+}
 
 const ASKS_MOST = 24;
 const SET = 3;

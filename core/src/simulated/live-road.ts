@@ -4,7 +4,7 @@ import { isShownUpTo, rungsToBegin, rungsUpTo } from "../planning";
 import { findStep, type Chip, type Program, type Step } from "../programs";
 import { createGathered, gatherOn, readAbout, whatNext, wordsOf, type Gathered, type UpTo } from "../readiness";
 import { Memory } from "./from-memory";
-import { Hand, wantedOf } from "./hand";
+import { Hand, outingOf, wantedOf } from "./hand";
 
 /** Presses of one outing: of asks and their line, and of watches; signs, sides and exercises apart. */
 export interface Presses {
@@ -35,8 +35,6 @@ const FIRST_DAY: Day = "2026-01-05";
 const STEPS_AN_OUTING = 5;
 const RUSTY_FIRST = 3;
 const SET = 3;
-const PLACES = ["Round pen", "Top yard"] as const;
-const HANDLERS = ["M", "J"] as const;
 
 /**
  * A horse that answers every ask perfectly, worked day by day along a program's road and recorded by what can be pressed in the pen
@@ -82,15 +80,7 @@ export function workLive(program: Program, { outings, unsaid = [], isFromMemory 
     }
     const { asks, presses, watches, watchPresses } = hand;
     pressed.push({ asks, presses, watches, watchPresses });
-    const head = {
-      id: `o${made}`,
-      startedAt,
-      endedAt: new Date(hand.at).toISOString(),
-      place: PLACES[made % PLACES.length] ?? PLACES[0],
-      handler: HANDLERS[Math.floor(made / 2) % HANDLERS.length] ?? HANDLERS[0],
-      events: hand.events,
-    };
-    const folded: FoldedOuting = { ...head, day, head, history: head.events };
+    const folded = outingOf(made, day, startedAt, hand);
     gatherOn(gathered, [folded]);
     late.push(folded);
   }

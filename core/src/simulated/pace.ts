@@ -1,4 +1,5 @@
 import { addDays, type Answer, type Day, type FoldedOuting, type StepId } from "../record";
+import type { OutingPlan } from "../outing";
 import { writeBrief } from "../planning";
 import { findStep, sidesOf, type Program, type SideKey, type Step } from "../programs";
 import {
@@ -14,7 +15,7 @@ import {
   type Gathered,
 } from "../readiness";
 import type { Random } from "../random";
-import { Hand, PERFECT, wantedOf, type Answers } from "./hand";
+import { Hand, outingOf, PERFECT, wantedOf, type Answers } from "./hand";
 
 /** How a horse learns: the share of asks that come clean after so many of a side. */
 export interface Learner {
@@ -63,8 +64,6 @@ interface PacePlan {
 }
 
 const FIRST_DAY: Day = "2026-01-05";
-const PLACES = ["Round pen", "Top yard"] as const;
-const HANDLERS = ["M", "J"] as const;
 /** Old enough for all a program asks. */
 const MONTHS = 48;
 const LATE = 20;
@@ -95,27 +94,8 @@ export function keepPace(
   const waited = until.filter((step) => findStep(program, step));
   for (; made < most && !(waited.length > 0 && waited.every((step) => steadyAt[step] !== undefined)); made += 1) {
     const day = addDays(FIRST_DAY, made);
-    const judgements = judgeGathered(gathered, day);
-    const next = nextAtAge(whatNext(gathered, judgements, day), program, MONTHS);
-    const brief = writeBrief({
-      program,
-      judgements,
-      next,
-      outings: late.slice(-LATE),
-      workDays: made,
-      firstDay: made > 0 ? FIRST_DAY : null,
-      today: day,
-      monthsAtLeast: MONTHS,
-    });
     const startedAt = `${day}T09:00:00.000Z`;
-    const plan = {
-      program,
-      startedAt,
-      exercises: [...brief.checkCold, ...brief.edge],
-      known: judgements.filter(({ status }) => status === "steady").map(({ step }) => step),
-      upTo: brief.upTo,
-      caps: minutes === undefined ? brief.caps : { workingMinutes: minutes, inHandMinutes: minutes },
-    };
+    const plan = planOf(gathered, late, day, made, startedAt, minutes);
     const hand = new Hand(plan, `o${made}`, said, { answers: horse?.answers ?? PERFECT, most: ASKS_MOST });
     const left = plan.exercises.flatMap(({ step }) => findStep(program, step) ?? []);
     for (;;) {
@@ -129,15 +109,7 @@ export function keepPace(
       hand.work(step, wantedOf(program, step));
     }
     asks += hand.asks + hand.watches;
-    const head = {
-      id: `o${made}`,
-      startedAt,
-      endedAt: new Date(hand.at).toISOString(),
-      place: PLACES[made % PLACES.length] ?? PLACES[0],
-      handler: HANDLERS[Math.floor(made / 2) % HANDLERS.length] ?? HANDLERS[0],
-      events: hand.events,
-    };
-    const folded: FoldedOuting = { ...head, day, head, history: head.events };
+    const folded = outingOf(made, day, startedAt, hand);
     gatherOn(gathered, [folded]);
     late.push(folded);
     for (const { step, status } of wordsOf(gathered, day)) if (status === "steady") steadyAt[step] ??= made + 1;
@@ -147,6 +119,37 @@ export function keepPace(
   const missing = waited.find((step) => steadyAt[step] === undefined);
   const heldBy = missing === undefined ? [] : lackOf(gathered, missing, addDays(FIRST_DAY, made));
   return { steadyAt, gates, links, beyond, outings: made, asks, heldBy };
+}
+
+/** The day as the card has it. @param made outings before it */
+function planOf(
+  gathered: Gathered,
+  late: readonly FoldedOuting[],
+  day: Day,
+  made: number,
+  startedAt: string,
+  minutes: number | undefined,
+): OutingPlan {
+  const { program } = gathered;
+  const judgements = judgeGathered(gathered, day);
+  const brief = writeBrief({
+    program,
+    judgements,
+    next: nextAtAge(whatNext(gathered, judgements, day), program, MONTHS),
+    outings: late.slice(-LATE),
+    workDays: made,
+    firstDay: made > 0 ? FIRST_DAY : null,
+    today: day,
+    monthsAtLeast: MONTHS,
+  });
+  return {
+    program,
+    startedAt,
+    exercises: [...brief.checkCold, ...brief.edge],
+    known: judgements.filter(({ status }) => status === "steady").map(({ step }) => step),
+    upTo: brief.upTo,
+    caps: minutes === undefined ? brief.caps : { workingMinutes: minutes, inHandMinutes: minutes },
+  };
 }
 
 /** What keeps a step from being worked, or itself. */
