@@ -113,6 +113,11 @@ test("a copy is re-ordered by mouse and by keyboard, broken five ways, published
   await expect(
     page.getByRole("button", { name: "Rests no more on Sheet or tarpaulin (as far as half open, moving too)" }),
   ).toBeVisible();
+  // A step of one's own guards a person until somebody says otherwise; nobody is on him here, so that may be.
+  const guards = page.getByLabel(/^It guards a person/);
+  await expect(guards).toBeChecked();
+  await guards.uncheck();
+  await expect(guards).not.toBeChecked();
   await page.getByLabel("At a fright").selectOption({ label: "smaller" });
   await expect(wrong(page)).toContainText("Sound:");
   await isKept(page);
