@@ -14,6 +14,7 @@ import { broughtUp, shortRecord, type ShortAbout, type ShortOuting } from "./cas
 import { gather } from "./gather";
 import { judgeGathered } from "./judge";
 import { mayWork, type Opening } from "./openings";
+import { stepStatus } from "./status";
 
 const program = PROGRAMS[0] ?? loosePenStart;
 const day = (n: number): string => addDays("2026-01-10", n);
@@ -98,6 +99,26 @@ describe("may this be worked today", () => {
     const steady = under("yield-hind", "give-halter").concat("give-halter", "yield-hind");
     const inOrder = program.steps.map(({ id }) => id).filter((id) => steady.includes(id));
     expect(asked("tie", { steady: inOrder })).toMatchObject({ may: "small", gate: { rung: "ring-held" } });
+  });
+
+  it("takes what is steady as a whole for steady to any rung, though that rung was missed on the way", () => {
+    const marker = PROGRAMS.find(({ id }) => id === "marker-and-reward") ?? program;
+    const pad = new Set(everythingUnder(marker, "pad"));
+    const known = marker.steps.map(({ id }) => id).filter((id) => pad.has(id) && id !== "sheet");
+    const sides = (asks: string): string => `sheet near ${asks}; sheet off ${asks}`;
+    const clean = sides("-g1!sx3 -g1!mx2");
+    const outings: ShortOuting[] = [
+      [-6, sides("-n1^halfx9")],
+      [-5, clean],
+      [-4, clean],
+      [-3, clean],
+    ];
+    const gathered = gather(foldRecord(shortRecord([...broughtUp(marker, known), ...outings])), marker);
+    const sheet = gathered.byId.get("sheet");
+    const judging = { program: marker, about: gathered.about, today: day(-2) };
+    expect(sheet && stepStatus(sheet, judging)).toBe("steady");
+    expect(sheet?.variants.map((one) => stepStatus(one, judging))).toEqual(["coming"]);
+    expect(mayWork(gathered, "pad", day(-2))).toEqual({ may: "yes", onTrust: [] });
   });
 
   it("waits for a person who holds it", () => {

@@ -3,7 +3,7 @@ import type { Day, StepId } from "../record";
 import { holdsOn, isCarried } from "./about";
 import type { Judging } from "./judging";
 import { isAhead, type Gathered, type GateState, type NeedState, type StepState } from "./states";
-import { isNeedMet, isRefMet, missingOf, stepStatus } from "./status";
+import { isNeedMet, isRefMet, missingOf, stepStatus, withWhole } from "./status";
 import type { Base, Finding, OnTrust } from "./types";
 
 /** Whether a step may be worked on a day: all of it, its rungs before a shut gate, or not; and why, or on what it stands. */
@@ -65,7 +65,7 @@ export class Openings {
   /** Whether every side of a step is good for today, or taken to be. */
   private isGood({ ref, state }: NeedState): boolean {
     if (missingOf({ ref, state }).length > 0) return false;
-    return this.assumed.has(state.step.id) || isGoodToday(state, this.today);
+    return this.assumed.has(state.step.id) || withWhole(state).some((one) => isGoodToday(one, this.today));
   }
 
   /** The way of a need that stands on the fewest links; where several do, the first. */
@@ -143,8 +143,8 @@ export class Openings {
   /** Steady or rusty, clean in a check-up of late, or a person's word. */
   private holds(one: NeedState): boolean {
     if (isRefMet(one, this.judging, "going-on")) return true;
-    const word = stepStatus(one.state, this.judging, true);
-    if (word === "steady" || word === "rusty") return true;
+    const words = withWhole(one.state).map((state) => stepStatus(state, this.judging, true));
+    if (words.includes("steady") || words.includes("rusty")) return true;
     return saidOf(this.gathered.about.overrides, one.ref.step) !== undefined;
   }
 

@@ -73,8 +73,9 @@ export interface StepState {
   needs: NeedState[][][];
   /** The first of its needs that was missing when all were last asked for. */
   missing: NeedState[][] | null;
-  /** The same step as far as a rung that another one needs. */
+  /** The same step as far as a rung that another one needs; and of such a one the whole step. */
   variants: StepState[];
+  whole: StepState | null;
   /** Gates in whose lists it stands. */
   gates: GateState[];
 }
@@ -248,6 +249,7 @@ export function createGathered(program: Program, about: HorseAbout, wholeHistory
     needs: [],
     missing: null,
     variants: [],
+    whole: null,
     gates: [],
     sides: sides.map(({ side, freshenedBy }) => ({
       side,
@@ -277,6 +279,7 @@ export function createGathered(program: Program, about: HorseAbout, wholeHistory
     state.under = mold.under.map(at);
     state.needs = link(mold.needs);
     state.variants = mold.variants.map(at);
+    for (const variant of state.variants) variant.whole = state;
     state.gates = mold.gates.map((gate) => gates[gate] as GateState);
   });
   const steps = states.slice(0, plan.steps);

@@ -1,4 +1,5 @@
 import { daysBetween, type Day } from "../record";
+import type { Shown } from "../evidence";
 import type { StepWords } from "./changes";
 import type { Judging } from "./judging";
 import { hasGateAhead, type Gathered, type NeedState, type SideState, type StepState } from "./states";
@@ -68,9 +69,14 @@ function isWayThere(way: readonly NeedState[], judging: Judging, by: MetFor): bo
   return way.length > 0;
 }
 
+/** A step, and of one as far as a rung the whole of it too: what is there as a whole is there to any rung. */
+export const withWhole = (state: StepState): readonly StepState[] => (state.whole ? [state, state.whole] : [state]);
+
 /** Whether a step is steady, and was shown what is needed of it. A step that is steady as a whole is steady to any rung. */
 export function isRefMet({ ref, state }: NeedState, judging: Judging, by: MetFor): boolean {
-  const isThere = isStepSteady(state, judging, by !== "gate") || (by === "going-on" && isChecked(state, judging));
+  const isThere = withWhole(state).some(
+    (one) => isStepSteady(one, judging, by !== "gate") || (by === "going-on" && isChecked(one, judging)),
+  );
   return isThere && missingOf({ ref, state }).length === 0;
 }
 
@@ -78,13 +84,20 @@ export function isRefMet({ ref, state }: NeedState, judging: Judging, by: MetFor
 const isChecked = ({ sides }: StepState, { program: { judge }, today }: Judging): boolean =>
   sides.every(({ checkedOn }) => checkedOn !== null && daysBetween(checkedOn, today) <= judge.freshPerDay);
 
+const namesOf = ({ settings, parts, canter }: Shown): string[] => [
+  ...settings,
+  ...parts,
+  ...(canter ? ["canter"] : []),
+];
+
 /** What a need asks of a step besides its word and has not been shown, side by side. */
 export function missingOf({ ref, state }: NeedState): { side: SideState; what: string }[] {
   if (!ref.setting && !ref.parts && !ref.gait) return [];
   const wanted = [...(ref.setting ? [ref.setting] : []), ...(ref.parts ?? []), ...(ref.gait ? [ref.gait] : [])];
-  return state.sides.flatMap((side) => {
-    const { settings, parts, canter } = side.evidence.shown;
-    const shown = new Set([...settings, ...parts, ...(canter ? ["canter"] : [])]);
+  return state.sides.flatMap((side, place) => {
+    // What was shown of the whole step was shown of every rung of it.
+    const ofWhole = state.whole?.sides[place]?.evidence.shown;
+    const shown = new Set([side.evidence.shown, ...(ofWhole ? [ofWhole] : [])].flatMap(namesOf));
     return wanted.filter((what) => !shown.has(what)).map((what) => ({ side, what }));
   });
 }

@@ -84,7 +84,6 @@ export function keepPace(
   const gathered = createGathered(program, readAbout([], "UTC"));
   const horse = learner ? new LearningHorse(learner, random) : null;
   const late: FoldedOuting[] = [];
-  const said = new Set<string>();
   const steadyAt: Record<StepId, number> = {};
   const gates: Record<string, { outing: number; days: number }> = {};
   const links: OpenedLink[] = [];
@@ -96,7 +95,7 @@ export function keepPace(
     const day = addDays(FIRST_DAY, made);
     const startedAt = `${day}T09:00:00.000Z`;
     const plan = planOf(gathered, late, day, made, startedAt, minutes);
-    const hand = new Hand(plan, `o${made}`, said, { answers: horse?.answers ?? PERFECT, most: ASKS_MOST });
+    const hand = new Hand(plan, `o${made}`, new Set(), { answers: horse?.answers ?? PERFECT, most: ASKS_MOST });
     const left = plan.exercises.flatMap(({ step }) => findStep(program, step) ?? []);
     for (;;) {
       const at = left.findIndex((step) => hand.isOpen(step));
