@@ -113,7 +113,7 @@ export class SideEvidence {
     this.afterMiss = event.answer === "none" || event.answer === "against";
   }
 
-  /** A try at something new is practice: nothing against him in the first outings, until he first gave it. */
+  /** What an ask is worth; it is taken into the outing's row as it came. A try at something new is practice: nothing against him, until he first gave it. */
   private worthOf(event: AskEvent, visit: Visit): Worth {
     const worth = worthOfAsk(event, this.step, this.standardAsked !== null);
     takeIntoRow(visit, worth, event);

@@ -13,7 +13,7 @@ export function judgeGates(gathered: Gathered, today: Day): GateJudgement[] {
 }
 
 /** What the record shows of one gate. */
-export function judgeGate(state: GateState, judging: Judging): GateJudgement {
+function judgeGate(state: GateState, judging: Judging): GateJudgement {
   const statusOf = (way: readonly NeedState[]): Status => {
     const words = way.map((one) => stepStatus(one.state, judging));
     return STATUSES.find((word) => words.includes(word)) ?? "untried";

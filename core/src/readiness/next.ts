@@ -8,7 +8,6 @@ import {
   type StepMark,
 } from "../programs";
 import { daysBetween, type Day, type StepId } from "../record";
-import { judgeGate } from "./gates";
 import type { Judging } from "./judging";
 import { isAhead, type Gathered, type GateState, type NeedState, type StepState } from "./states";
 import { Openings, type Opening } from "./openings";
@@ -26,7 +25,7 @@ import { NEXT_REASONS, type Finding, type Judgement, type NextStep, type UpTo, t
 export function whatNext(gathered: Gathered, judgements: readonly Judgement[], today: Day): WhatNext {
   const judged = new Map(judgements.map((one) => [one.step, one]));
   const openings = new Openings(gathered, today);
-  const edge = new Edge(gathered, today);
+  const edge = new Edge(gathered, today, openings);
   const work = gathered.steps.flatMap((state, index) => {
     const judgement = judged.get(state.step.id);
     if (!judgement) return [];
@@ -47,7 +46,7 @@ export function whatNext(gathered: Gathered, judgements: readonly Judgement[], t
     follow: followingOn(
       gathered,
       judged,
-      today,
+      openings,
       edge,
       work.map(({ next }) => next),
     ),
@@ -61,14 +60,14 @@ export function whatNext(gathered: Gathered, judgements: readonly Judgement[], t
 function followingOn(
   gathered: Gathered,
   judged: ReadonlyMap<StepId, Judgement>,
-  today: Day,
+  now: Openings,
   edge: Edge,
   work: readonly NextStep[],
 ): NextStep[] {
   const assumed = new Set(work.flatMap(({ step, reason }) => (reason === "held" ? [] : [step])));
   const found = new Map<StepState, NextStep>();
   for (let link = 0; link < gathered.program.judge.trustLinks; link += 1) {
-    const openings = new Openings(gathered, today, new Set(assumed));
+    const openings = now.assuming(new Set(assumed));
     const opened = gathered.steps.flatMap((state) => {
       const judgement = judged.get(state.step.id);
       if (!judgement || assumed.has(state.step.id) || judgement.held) return [];
@@ -130,6 +129,7 @@ class Edge {
   constructor(
     private readonly gathered: Gathered,
     private readonly today: Day,
+    openings: Openings,
   ) {
     this.judging = { program: gathered.program, about: gathered.about, today };
     const { gates, about, program } = gathered;
@@ -145,7 +145,7 @@ class Edge {
     this.shut = new Map(
       gathered.steps.flatMap(({ step }) => {
         const gated = gatedRungOf(program, step);
-        return gated && this.isShut(gated.gate.id) ? [[step.id, gated] as const] : [];
+        return gated && openings.isShut(gated.gate.id) ? [[step.id, gated] as const] : [];
       }),
     );
     const begun = gathered.steps.filter((state) => state.workedIn !== null && !this.holds(state));
@@ -191,13 +191,6 @@ class Edge {
   isMissedBase({ step, sides }: StepState): boolean {
     if (!this.bases.has(step.id)) return false;
     return sides.some(({ evidence }) => evidence.visits.findLast(({ counted }) => counted)?.cold === false);
-  }
-
-  private isShut(id: string): boolean {
-    const gate = this.gathered.gates.find((one) => one.gate.id === id);
-    if (!gate) return false;
-    const { behind, met } = judgeGate(gate, this.judging);
-    return !behind && !met;
   }
 
   /** Days until the bit has been carried as long as the program wants before it asks anything of him. */

@@ -29,13 +29,24 @@ export class Openings {
   private readonly links = new Map<StepState, number>();
   private shut: { gate: GateState; beyond: ReadonlySet<StepId> }[] | null = null;
 
-  /** @param assumed steps taken to be good today, to see what a chain would open */
   constructor(
     private readonly gathered: Gathered,
     private readonly today: Day,
     private readonly assumed: ReadonlySet<StepId> = new Set(),
   ) {
     this.judging = { program: gathered.program, about: gathered.about, today };
+  }
+
+  /** The same with steps taken to be good today, to see what a chain would open. Which gates are shut stays as it is. */
+  assuming(assumed: ReadonlySet<StepId>): Openings {
+    const other = new Openings(this.gathered, this.today, assumed);
+    other.shut = this.shutGates();
+    return other;
+  }
+
+  /** Whether a gate that lies ahead lacks something of what it asks for. */
+  isShut(gate: string): boolean {
+    return this.shutGates().some((one) => one.gate.gate.id === gate);
   }
 
   of(state: StepState): Opening {

@@ -117,9 +117,11 @@ function Row({ exercise, why, gate, upTo, naming, card, onChange }: RowProps) {
         </button>
       </div>
       <div className="flex flex-wrap items-center gap-2">
-        <Less label={`Fewer: ${name}`} onClick={() => count(-1)} />
-        <span aria-live="polite">{lineInWords(line, step, naming.program)}</span>
-        <More label={`More: ${name}`} onClick={() => count(1)} />
+        <span className="flex items-center gap-2">
+          <Less label={`Fewer: ${name}`} onClick={() => count(-1)} />
+          <span aria-live="polite">{lineInWords(line, step, naming.program)}</span>
+          <More label={`More: ${name}`} onClick={() => count(1)} />
+        </span>
         {!exercise.isCold && step.standard.phase !== null && (
           <select
             className="field w-auto"

@@ -12,11 +12,7 @@ const CHECKS_SHOWN = 8;
 /** What is next, each with its reason and the least that would make it steady; and what to check cold. */
 export function NextList({ view, program }: { view: HorseView; program: Program }) {
   // A page kept by a former build says nothing of what may follow.
-  const {
-    work,
-    checkCold,
-    follow = [],
-  } = view.next as Partial<HorseView["next"]> & Pick<HorseView["next"], "work" | "checkCold">;
+  const { work, checkCold, follow = [] } = view.next;
   return (
     <section aria-label="What is next" className="grid gap-4 xl:grid-cols-[1fr_15rem]">
       <div>

@@ -59,6 +59,8 @@ function Card({ step, words }: { step: StepId; words: Dialect }) {
   });
   const planned = session.plan.exercises.find((one) => one.step === step);
   const waitsFor = usePen(({ state }) => {
+    // Of the piece in hand the coach says it.
+    if (state.step === step) return null;
     const link = planned && linkOf(state, session.plan, planned);
     return link?.waitsFor
       ? `${link.isMissed ? "back to" : "after"} ${stepName(session.plan.program, link.waitsFor.step, words)}`
