@@ -6,7 +6,8 @@ const base = (step: string, stands = false) => ({ step, stands, waits: [] });
 
 describe("what a piece waits for", () => {
   it("names each step once, and leaves out what stands by itself", () => {
-    const waits = (...after: ReturnType<typeof base>[]): string | null => waitsInWords(after, loosePenStart, "american");
+    const waits = (...after: ReturnType<typeof base>[]): string | null =>
+      waitsInWords(after, loosePenStart, "american");
     expect(waits(base("share-space"))).toBe("once Shares the pen is good today");
     expect(waits(base("share-space"), base("face-up"), base("share-space"))).toBe(
       "once Shares the pen and Turns to face are good today",
