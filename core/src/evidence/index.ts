@@ -19,6 +19,15 @@ export {
   type Worth,
 } from "./classify";
 export { isEnough, newRow, breakRow, takeIntoRow, takesUpAgain, type Row } from "./enough";
+export {
+  addDay,
+  estimateDays,
+  noDaySums,
+  type DayEstimate,
+  type DayEstimates,
+  type DaySums,
+  type LaterAsks,
+} from "./of-one-day";
 export { SideEvidence } from "./side-evidence";
 export { idsOfGiven, type Entry, type SavedSide } from "./entry";
 export { NOTHING_SAID, watchOf, type OutingFacts, type Shown, type Watch } from "./shown";

@@ -15,6 +15,7 @@ import {
   noted,
   noteFeel,
   noteHow,
+  noteLater,
   noteMood,
   recentFrom,
   usualPhaseOf,
@@ -98,6 +99,7 @@ export class SideEvidence {
     this.testLucky(this.standard.phase === null ? undefined : event.phase, isClean);
     const isFirst = this.isFirstOfDay(visit);
     if (isFirst) visit.first = isClean;
+    else noteLater(visit, isClean);
     visit.counted = true;
     if (isClean && this.afterMiss) {
       entry.worth = "lucky";

@@ -20,6 +20,9 @@ export interface Visit extends Row {
   /** Whether its cold ask came clean, and the day's first one; undefined where it had none. */
   cold: boolean | undefined;
   first: boolean | undefined;
+  /** Asks after the day's first one that counted as they came, one by one, and how many of them were clean: for `DaySums` alone. */
+  later: number;
+  laterClean: number;
   /** Where he was over, and mishaps while it was worked. */
   upset: readonly string[];
   /** Anything that counts; a visit of neutral and practice asks alone does not move the window of rule 4. */
@@ -67,6 +70,8 @@ export function createVisit(outing: number, day: Day): Visit {
     longNot: 0,
     cold: undefined,
     first: undefined,
+    later: 0,
+    laterClean: 0,
     made: 0,
     running: 0,
     afterMiss: false,
@@ -257,4 +262,10 @@ export function firstOfDay(visits: readonly Visit[], outing: number): number {
   if (from === -1) from = visits.length;
   while (from > 0 && visits[from - 1]?.day === visits[from]?.day) from -= 1;
   return from;
+}
+
+/** Counts an ask that was not its day's first one. */
+export function noteLater(visit: Visit, isClean: boolean): void {
+  visit.later += 1;
+  if (isClean) visit.laterClean += 1;
 }

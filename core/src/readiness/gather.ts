@@ -12,6 +12,7 @@ import {
 } from "../record";
 import { heirsOf, type JudgeNumbers, type Program } from "../programs";
 import {
+  addDay,
   asAskOf,
   askOfDwell,
   isFormerUnsaid,
@@ -211,6 +212,7 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): Tak
       if (!side.evidence.isOpen) continue;
       if (closeSide(worked, side, facts, gathered.program.judge)) worked.cleanOn |= SIDE_BITS[side.side];
       const visit = side.evidence.visits.at(-1);
+      if (visit && worked.rung === null) addDay(gathered.days, side.evidence.visits.at(-2), visit);
       if (visit && visit.not > 0) side.checkedOn = null;
       else if (isCheckUp && visit && visit.clean > 0) side.checkedOn = since.day;
     }

@@ -1,6 +1,6 @@
 import type { Day } from "../record";
 import type { Program } from "../programs";
-import { SideEvidence, type SavedSide } from "../evidence";
+import { SideEvidence, type DaySums, type SavedSide } from "../evidence";
 import type { HorseAbout } from "./about";
 import { formerReading, layFormerBeside } from "./former";
 import { createGathered, type Gathered, type Since, type StepState } from "./states";
@@ -22,11 +22,13 @@ interface SavedStep {
 }
 
 /** Counted up when the judge keeps something else of the past: what was saved before is gathered anew. */
-export const GATHER_VERSION = 11;
+export const GATHER_VERSION = 12;
 
 /** What `gather` knew after some outings, as plain data, to go on from. */
 export interface SavedGathered {
   outings: number;
+  /** What its days say of how asks hang together; kept beside the verdicts, which do not read it. */
+  days: DaySums;
   /** By step; a step as far as one rung is `STEP@RUNG`. */
   steps: Record<string, SavedStep>;
   /** The same by the former reading, where there is anything of it. */
@@ -48,6 +50,7 @@ export function saveGathered(gathered: Gathered): SavedGathered {
   );
   return {
     outings: gathered.outings,
+    days: { ...gathered.days },
     former: gathered.former && saveGathered(gathered.former),
     steps: Object.fromEntries(
       worked.map(([name, { workedIn, formerAsks, outings, offers, sides }]) => [
@@ -92,6 +95,7 @@ export function restoreGathered(program: Program, about: HorseAbout, saved: Save
     });
   }
   gathered.outings = saved.outings;
+  gathered.days = { ...saved.days };
   if (saved.former) layFormerBeside(gathered, restoreGathered(formerReading(program), about, saved.former));
   return gathered;
 }

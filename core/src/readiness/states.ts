@@ -14,7 +14,7 @@ import {
   type SideKey,
   type Step,
 } from "../programs";
-import { asFarAs, SideEvidence, watchOf, type Watch } from "../evidence";
+import { asFarAs, noDaySums, SideEvidence, watchOf, type DaySums, type Watch } from "../evidence";
 import type { HorseAbout } from "./about";
 import { barOf, type Bar } from "./bar";
 import type { Finding, FormerAsks, LeastWork } from "./types";
@@ -110,6 +110,8 @@ export interface Gathered {
   byId: ReadonlyMap<string, StepState>;
   /** How many outings it has seen. */
   outings: number;
+  /** What its days say of how asks hang together. */
+  days: DaySums;
   /** What outings with asks of the former shape come to where all of those were made in full; null where there are none. */
   former: Gathered | null;
 }
@@ -291,6 +293,7 @@ export function createGathered(program: Program, about: HorseAbout, wholeHistory
     gates,
     byId: new Map(steps.map((state) => [state.step.id, state])),
     outings: 0,
+    days: noDaySums(),
     former: null,
   };
 }
