@@ -2,6 +2,7 @@ import { spawnSync } from "node:child_process";
 import { chmodSync, existsSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { expect, test } from "./test";
+import { axeFindings } from "./pages";
 import { putYard, startApplication, throwAwayFolder } from "./application";
 import { accessTo, inCluster } from "./in-cluster";
 
@@ -154,12 +155,20 @@ test("a demo yard in which somebody wrote is theirs; what is kept aside comes ba
   expect((await archiveOf(folder)).equals(own)).toBe(true);
 });
 
-test("a backup of the former build, of a yard in which two horses have one outing, comes in whole", async () => {
+test("a backup of the former build, of a yard in which two horses have one outing, comes in whole, and what is judged anew in it is told once", async ({
+  page,
+}) => {
   const fixture = (name: string): string => new URL(`../server/src/db/fixtures/${name}`, import.meta.url).pathname;
   const file = fixture("after-the-programs.backup");
   putYard(folder, "empty");
   expect(run(folder, "restore", file).line).toBe(`Restored from ${file}.`);
   expect(run(folder, "rebuild").line).toBe("Made anew what is derived of 2 horses.");
+  // As a former judge left them, who found another word in the same record.
+  inCluster(folder, "psql", [
+    "-c",
+    `update horse_state set fold = jsonb_set(fold, '{judge}', '"1 loose-pen-start 1"'),
+       line = jsonb_set(line::jsonb, '{trail,0,status}', '"steady"')::json where horse_id = 'h-7'`,
+  ]);
   const { url, stop } = await startApplication({ folder });
   const get = async <View>(where: string): Promise<View> => (await fetch(`${url}/api${where}`)).json() as Promise<View>;
   interface Page {
@@ -172,6 +181,16 @@ test("a backup of the former build, of a yard in which two horses have one outin
     ]);
   expect((await get<{ id: string }[]>("/troubles")).map(({ id }) => id)).toEqual(["slips"]);
   expect((await get<{ rows: object[] }>("/ledger?kind=care")).rows).toHaveLength(1);
+  await page.goto(url);
+  const anew = page.getByRole("region", { name: "Some words are judged anew" });
+  await anew.getByText("Which ones, and by which rule").click();
+  await expect(anew).toContainText("Lateral flexion was steady and is begun now.Often enough clean: 25 % sure");
+  expect(await axeFindings(page)).toEqual([]);
+  await anew.getByRole("button", { name: "I have read it" }).click();
+  await expect(anew).toBeHidden();
+  await page.reload();
+  await expect(page.getByRole("list", { name: "Horses in work" }).or(page.getByRole("table"))).toBeVisible();
+  await expect(anew).toBeHidden();
   // What comes in now comes after what was there.
   const note = { id: "new", at: "2026-06-20T10:00:00Z", type: "note", text: "n" };
   const sent = await fetch(`${url}/api/events`, {

@@ -56,6 +56,9 @@ test("a place is renamed everywhere; a label that is taken, and one changed mean
   await send("Old barn", "pl1");
   await send("New barn", "pl2");
   await page.goto("/yard");
+  const days = page.getByRole("region", { name: "What your record says of days" });
+  await expect(days).toContainText(/0\.\d\d \(likely between 0\.\d\d and 0\.\d\d\), from \d+ pairs of days/);
+  await expect(days).toContainText("change no rule by themselves");
   const places = page.getByRole("region", { name: "Places" });
   await places.getByRole("button", { name: "Rename Old barn" }).click();
   await places.getByLabel("New label of Old barn").fill("New barn");

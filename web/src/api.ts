@@ -22,12 +22,24 @@ import type { ProgramFile, Stage } from "@still-pine/core/programs";
 export const api = createApi({
   reducerPath: "api",
   baseQuery: askYard,
-  tagTypes: ["String", "Horse", "Ledger", "Labels", "Phones", "Programs", "Troubles"],
+  tagTypes: ["String", "Horse", "Ledger", "Labels", "Phones", "Programs", "Troubles", "Anew"],
   endpoints: (build) => ({
     yard: build.query<AnswerTo<"yard">, void>({ query: () => ask<"yard">("/yard", {}), providesTags: ["String"] }),
     changeYard: build.mutation<AnswerTo<"changeYard">, { version: number; fields: YardFields }>({
       query: ({ version, fields }) => change<"changeYard">("PUT", "/yard", {}, { body: fields, version }),
       invalidatesTags: (result) => (result ? ["String", "Horse", "Ledger"] : []),
+    }),
+    yardDays: build.query<AnswerTo<"yardDays">, void>({
+      query: () => ask<"yardDays">("/yard/days", {}),
+      providesTags: ["Horse"],
+    }),
+    wordsAnew: build.query<AnswerTo<"wordsAnew">, void>({
+      query: () => ask<"wordsAnew">("/yard/words-anew", {}),
+      providesTags: ["Anew"],
+    }),
+    readWordsAnew: build.mutation<AnswerTo<"readWordsAnew">, void>({
+      query: () => change<"readWordsAnew">("POST", "/yard/words-anew/read", {}),
+      invalidatesTags: ["Anew"],
     }),
     labels: build.query<AnswerTo<"places">, "places" | "people">({
       query: (kind) => (kind === "places" ? ask<"places">("/places", {}) : ask<"people">("/people", {})),
@@ -220,6 +232,9 @@ const refusal = (problem: Problem): FetchBaseQueryError => ({ status: problem.st
 export const {
   useYardQuery,
   useChangeYardMutation,
+  useYardDaysQuery,
+  useWordsAnewQuery,
+  useReadWordsAnewMutation,
   useLabelsQuery,
   useRelabelMutation,
   useStringQuery,

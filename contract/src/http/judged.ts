@@ -5,6 +5,16 @@ import { shapedAs } from "./shaped";
 
 /** What the judge answers: verdicts, gates, and what is next. */
 
+export const findingSchema = z.object({
+  code: text,
+  met: z.boolean(),
+  side: z.literal(sideKeys).optional(),
+  have: z.unknown(),
+  need: z.unknown(),
+  keeps: z.literal(true).optional(),
+  evidence: z.array(text),
+});
+
 export const judgementSchema = shapedAs<Judgement>()(
   z.object({
     step: text,
@@ -34,17 +44,7 @@ export const judgementSchema = shapedAs<Judgement>()(
         standardAsked: text.nullable(),
       }),
     ),
-    findings: z.array(
-      z.object({
-        code: text,
-        met: z.boolean(),
-        side: z.literal(sideKeys).optional(),
-        have: z.unknown(),
-        need: z.unknown(),
-        keeps: z.literal(true).optional(),
-        evidence: z.array(text),
-      }),
-    ),
+    findings: z.array(findingSchema),
     toOpen: z.array(
       z.object({
         code: text,

@@ -2,12 +2,13 @@ import { z } from "zod";
 import { shapedAs } from "./shaped";
 import type { CorrectionEvent, RecordEvent } from "@still-pine/core/record";
 import { PRECISIONS, SEXES } from "@still-pine/core/record";
-import { NEXT_REASONS, type CountedAsk, type VerdictChange } from "@still-pine/core/readiness";
+import type { DayEstimates } from "@still-pine/core/evidence";
+import { NEXT_REASONS, type CountedAsk, type VerdictChange, type WordAnew } from "@still-pine/core/readiness";
 import type { Brief } from "@still-pine/core/planning";
 import type { ProgramFile, Ladder, Standard } from "@still-pine/core/programs";
 import { bySide, count, day, sideKeys, status, text } from "./basics";
 import { UNIT_SYSTEMS, DIALECTS } from "./bodies";
-import { baseSchema, gateSchema, judgementSchema, upToSchema, whatNextSchema } from "./judged";
+import { baseSchema, findingSchema, gateSchema, judgementSchema, upToSchema, whatNextSchema } from "./judged";
 
 /** What the server answers with, as schemas: the types, OpenAPI and the tests are made from them. */
 
@@ -308,3 +309,33 @@ export const problemSchema = z.looseObject({
   errors: z.array(inputProblemSchema).optional(),
 });
 export type Problem = z.infer<typeof problemSchema>;
+
+const dayEstimateSchema = z
+  .object({
+    value: z.number(),
+    range: z
+      .tuple([z.number(), z.number()])
+      .nullable()
+      .describe("Holds the true value about 95 times of 100; null where there are too few horses to say."),
+    from: count.describe("Pairs of days, or days, it was made from."),
+  })
+  .nullable()
+  .describe("Null where there is too little.");
+export const dayEstimatesSchema = shapedAs<DayEstimates>()(
+  z.object({
+    horses: count,
+    together: dayEstimateSchema.describe("How far asks of one side on one day hang together, from 0 to 1."),
+    firstWorse: dayEstimateSchema.describe("Share of clean first asks less than of those after them."),
+  }),
+);
+
+/** A horse with the words an update found otherwise. */
+export const horseAnewSchema = z.object({
+  id: text,
+  name: text,
+  program: programRefSchema,
+  words: z.array(
+    shapedAs<WordAnew>()(z.object({ step: text, from: status, to: status, why: findingSchema.nullable() })),
+  ),
+});
+export type HorseAnewView = z.infer<typeof horseAnewSchema>;

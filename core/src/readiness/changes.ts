@@ -1,7 +1,7 @@
-import type { StepId } from "../record";
+import type { Day, StepId } from "../record";
 import type { Program } from "../programs";
 import { sideInWords, STATUS_WORDS, stepName } from "./words";
-import { STATUSES, type SideKey, type Status } from "./types";
+import { STATUSES, type Finding, type Judgement, type SideKey, type Status } from "./types";
 
 /** One verdict that is another than before. */
 export interface VerdictChange {
@@ -42,6 +42,32 @@ export function describeChanges(
     const before = then?.status ?? "untried";
     if (before !== now.status) changes.push(change(now.step, before, now.status, program));
     return changes;
+  });
+}
+
+/** A word that another judge finds otherwise in the same record, with the first reason he has against it. */
+export interface WordAnew {
+  step: StepId;
+  from: Status;
+  to: Status;
+  why: Finding | null;
+}
+
+/**
+ * Words that the same record gives otherwise since the judge is another one. A word that time alone may have made rusty is none.
+ *
+ * @param before the words as they were, and of which day; a step that is not in them was untried
+ */
+export function wordsAnew(
+  before: { words: readonly Omit<StepWords, "sides">[]; day: Day },
+  after: { judgements: readonly Pick<Judgement, "step" | "status" | "findings">[]; day: Day },
+): WordAnew[] {
+  const old = new Map(before.words.map(({ step, status }) => [step, status]));
+  return after.judgements.flatMap(({ step, status: to, findings }) => {
+    const from = old.get(step) ?? "untried";
+    if (from === to || (to === "rusty" && before.day !== after.day)) return [];
+    const why = STATUSES.indexOf(to) < STATUSES.indexOf(from) ? findings.find(({ met }) => !met) : undefined;
+    return [{ step, from, to, why: why ?? null }];
   });
 }
 

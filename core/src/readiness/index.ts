@@ -40,6 +40,6 @@ export { explainStep, type CountedAsk } from "./explain";
 export { describeMove, gatherAfterMove, heldBy, type Move } from "./moving";
 export { ageFor, nextAtAge, whatNext } from "./next";
 export { isGoodToday, mayWork, Openings, type Opening } from "./openings";
-export { describeChanges, type StepWords, type VerdictChange } from "./changes";
+export { describeChanges, wordsAnew, type StepWords, type VerdictChange, type WordAnew } from "./changes";
 export { RULES } from "./rule-words";
 export * from "./words";

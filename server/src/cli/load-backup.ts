@@ -32,6 +32,7 @@ const TABLES: readonly string[] = [
   "program",
   "program_draft",
   "trouble",
+  "words_anew",
 ];
 
 /** Loads a backup into an empty database. @throws Trouble where it cannot be read, or belongs to another program's version */

@@ -59,6 +59,7 @@ describe("migrations", () => {
       "0005_owners",
       "0006_columns",
       "0007_editions",
+      "0008_words_anew",
     ]);
     expect(await withClient(url, migrate)).toEqual([]);
   });
@@ -85,6 +86,7 @@ describe("migrations", () => {
       "0005_owners",
       "0006_columns",
       "0007_editions",
+      "0008_words_anew",
     ]);
     const pool = createPool(url);
     try {
@@ -115,6 +117,7 @@ describe("migrations", () => {
       "0005_owners",
       "0006_columns",
       "0007_editions",
+      "0008_words_anew",
     ]);
     const pool = createPool(url);
     try {
@@ -147,7 +150,13 @@ describe("migrations", () => {
     const url = await cluster.database();
     const read = (name: string): string => readFileSync(new URL(`fixtures/${name}`, import.meta.url), "utf8");
     await withClient(url, (client) => client.query(read("after-the-phones.sql")));
-    expect(await withClient(url, migrate)).toEqual(["0004_programs", "0005_owners", "0006_columns", "0007_editions"]);
+    expect(await withClient(url, migrate)).toEqual([
+      "0004_programs",
+      "0005_owners",
+      "0006_columns",
+      "0007_editions",
+      "0008_words_anew",
+    ]);
     const pool = createPool(url);
     const now = "2026-06-20T12:00:00Z";
     try {
@@ -190,7 +199,7 @@ describe("migrations", () => {
     const idsOf = async (): Promise<unknown[]> =>
       (await withClient(url, (client) => client.query("select id, body from event order by id"))).rows;
     const before = await idsOf();
-    expect(await withClient(url, migrate)).toEqual(["0005_owners", "0006_columns", "0007_editions"]);
+    expect(await withClient(url, migrate)).toEqual(["0005_owners", "0006_columns", "0007_editions", "0008_words_anew"]);
     expect(await idsOf()).toEqual(before);
     const pool = createPool(url);
     const now = "2026-06-20T12:00:00Z";
@@ -241,7 +250,7 @@ describe("migrations", () => {
     const url = await cluster.database();
     const read = (name: string): string => readFileSync(new URL(`fixtures/${name}`, import.meta.url), "utf8");
     await withClient(url, (client) => client.query(read("before-the-columns.sql")));
-    expect(await withClient(url, migrate)).toEqual(["0006_columns", "0007_editions"]);
+    expect(await withClient(url, migrate)).toEqual(["0006_columns", "0007_editions", "0008_words_anew"]);
     const pool = createPool(url);
     const now = "2026-06-20T12:00:00Z";
     try {

@@ -7,6 +7,7 @@ import programs from "./migrations/0004_programs.sql";
 import owners from "./migrations/0005_owners.sql";
 import columns from "./migrations/0006_columns.sql";
 import editions from "./migrations/0007_editions.sql";
+import wordsAnew from "./migrations/0008_words_anew.sql";
 
 /** Forward only, in this order. A landed migration is never edited: its checksum is kept in the database. */
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
@@ -17,6 +18,7 @@ const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: "0005_owners", sql: owners },
   { name: "0006_columns", sql: columns },
   { name: "0007_editions", sql: editions },
+  { name: "0008_words_anew", sql: wordsAnew },
 ];
 
 /** One number for all Still Pine programs that migrate: only one at a time. */

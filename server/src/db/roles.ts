@@ -9,7 +9,7 @@ export const SERVER_ROLE = "still_pine_server";
 
 const RECORDED = ["event", "media", "media_thumbnail", "program", "outing_owner", "outing_alias"];
 const ROWS = ["yard", "place", "person", "horse"];
-const ACCESS = ["device", "pairing_code", "pairing_miss", "outing_plan", "program_draft", "trouble"];
+const ACCESS = ["device", "pairing_code", "pairing_miss", "outing_plan", "program_draft", "trouble", "words_anew"];
 const READ_MODELS = ["outing", "ledger", "horse_state"];
 
 /**

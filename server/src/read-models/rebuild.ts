@@ -1,11 +1,12 @@
 import type { Pool, PoolClient } from "pg";
 import type { NamedProgram } from "@still-pine/core/programs";
-import { currentJudges } from "@still-pine/core/readiness";
+import { currentJudges, wordsAnew } from "@still-pine/core/readiness";
 import { dayIn, type Horse } from "@still-pine/core/record";
 import { inTransaction } from "../db/pool";
 import { insertHorse, listHorses, lockAllHorses, lockHorses, type StoredHorse } from "../store/horses";
 import { holdYard, type Yard } from "../store/yard";
-import { horsesGoingBy, horsesNotFoldedBy, readFold } from "../store/horse-states";
+import { findState, horsesGoingBy, horsesNotFoldedBy, readFold } from "../store/horse-states";
+import { keepWordsAnew } from "../store/words-anew";
 import { judgeStored, keepState } from "./state";
 import { rebuildHorse } from "./update";
 
@@ -36,10 +37,24 @@ export async function rebuildYard(db: Pool, yard: Yard, now: string): Promise<nu
   return horses.length;
 }
 
-/** Makes the read models of horses that have none, or that another version of judge or program made: after an update of Still Pine. */
+/**
+ * Makes the read models of horses that have none, or that another version of judge or program made: after an update of Still Pine. Words
+ * that it finds otherwise are kept, to be told once.
+ */
 export async function rebuildMissing(db: Pool, yard: Yard, now: string): Promise<number> {
   const ids = await horsesNotFoldedBy(db, yard.id, currentJudges(yard.book));
-  await rebuildHorses(db, yard, ids, now);
+  for (const id of ids)
+    await inTransaction(db, async (client) => {
+      const held = await holdYard(client, yard);
+      const horse = (await lockHorses(client, yard.id, [id])).get(id);
+      if (!horse) return;
+      const before = await findState(client, yard.id, id);
+      const day = dayIn(yard.timeZone, now);
+      const { judgements } = await rebuildHorse(client, held, horse, day);
+      if (!before) return;
+      const words = wordsAnew({ words: before.line.trail, day: before.judgedOn }, { judgements, day });
+      if (words.length > 0) await keepWordsAnew(client, yard.id, id, words);
+    });
   return ids.length;
 }
 

@@ -5,6 +5,7 @@ import {
   isInWork,
   judgeFold,
   readAbout,
+  type Standing,
   type VerdictChange,
 } from "@still-pine/core/readiness";
 import { dayIn, isClockSkew, type Day, type FoldedOuting, type OutingId } from "@still-pine/core/record";
@@ -81,8 +82,8 @@ function isSeenByTwo({ history }: FoldedOuting): boolean {
 
 const ROWS_AT_A_TIME = 2000;
 
-/** Makes everything derived of one horse anew from its events, so many outings at a time. Takes no notice of what stood there before. */
-export async function rebuildHorse(client: PoolClient, yard: Yard, horse: StoredHorse, today: Day): Promise<void> {
+/** Makes everything derived of one horse anew from its events, so many outings at a time. Takes no notice of what stood there before. @returns what he is judged to be now */
+export async function rebuildHorse(client: PoolClient, yard: Yard, horse: StoredHorse, today: Day): Promise<Standing> {
   await dropRows(client, yard.id, horse.id);
   const write = async (rows: readonly LedgerRow[]): Promise<void> => {
     for (let from = 0; from < rows.length; from += ROWS_AT_A_TIME)
@@ -95,4 +96,5 @@ export async function rebuildHorse(client: PoolClient, yard: Yard, horse: Stored
   await write(horseRows(ofHorse.events, ofHorse.folded, yard.timeZone, null));
   const standing = judgeFold(fold, open, today, yard.book);
   await keepState(client, yard, horse, { fold, standing, today });
+  return standing;
 }

@@ -1,5 +1,6 @@
 import type { StringHorse } from "@still-pine/contract/http";
 import type { HorseFold } from "@still-pine/core/readiness";
+import type { DaySums } from "@still-pine/core/evidence";
 import type { Day, HorseId, YardId } from "@still-pine/core/record";
 import type { Db } from "../db/pool";
 
@@ -79,6 +80,16 @@ export async function horsesGoingByAny(db: Db, yardId: YardId, beginning: string
     [yardId, beginning],
   );
   return rows.map(({ id }) => id);
+}
+
+/** What each horse's record says of how asks of one day hang together, his latest outing left out. */
+export async function readDaySums(db: Db, yardId: YardId): Promise<DaySums[]> {
+  const { rows } = await db.query<{ sums: DaySums }>(
+    `select s.day_sums as sums from horse_state s join horse h on h.yard_id = s.yard_id and h.id = s.horse_id
+     where s.yard_id = $1 and h.buried_at is null and s.day_sums is not null order by h.id`,
+    [yardId],
+  );
+  return rows.map(({ sums }) => sums);
 }
 
 /** The lines of the string as they lie there, in the order of names. */

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { idSchema } from "../../record/events";
 import { labelFieldsSchema, yardFieldsSchema } from "../bodies";
-import { labelViewSchema, newVersionSchema, yardViewSchema } from "../views";
+import { dayEstimatesSchema, horseAnewSchema, labelViewSchema, newVersionSchema, yardViewSchema } from "../views";
 import { endpoint, json } from "./endpoint";
 
 /** The yard itself and its settings. */
@@ -21,6 +21,24 @@ export const OF_YARD = {
     body: json(yardFieldsSchema),
     answers: { 200: newVersionSchema },
     refuses: [412, 428],
+  }),
+  yardDays: endpoint({
+    method: "get",
+    path: "/yard/days",
+    says: "What the yard's own records say of how asks of one day hang together, and of the first ones. No verdict reads it.",
+    answers: { 200: dayEstimatesSchema },
+  }),
+  wordsAnew: endpoint({
+    method: "get",
+    path: "/yard/words-anew",
+    says: "Words that an update of the judge found otherwise in the same record, until somebody has read of them.",
+    answers: { 200: z.array(horseAnewSchema) },
+  }),
+  readWordsAnew: endpoint({
+    method: "post",
+    path: "/yard/words-anew/read",
+    says: "They were read: they are not told again.",
+    answers: { 204: "" },
   }),
 };
 

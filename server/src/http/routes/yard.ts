@@ -2,6 +2,10 @@ import { Router } from "express";
 import { ENDPOINTS, type YardFields } from "@still-pine/contract/http";
 import { inTransaction } from "../../db/pool";
 import { rebuildWithin } from "../../read-models/rebuild";
+import { estimateDays } from "@still-pine/core/evidence";
+import { readDaySums } from "../../store/horse-states";
+import { dropWordsAnew, listWordsAnew } from "../../store/words-anew";
+import { storedYard } from "../../views/stored-yard";
 import { findLabel, relabel } from "../../store/labels";
 import { holdYard, updateYard } from "../../store/yard";
 import type { Context } from "../context";
@@ -32,6 +36,22 @@ export function yardRoutes({ db, now, yard }: Context): Router {
       throw changedMeanwhile("the settings", { ...fieldsOf(current), version: current.version }, fields);
     }
     return { id: updated.id, version: updated.version };
+  });
+
+  serve(router, ENDPOINTS.yardDays, async () => estimateDays(await readDaySums(db, (await yard()).id)));
+
+  serve(router, ENDPOINTS.wordsAnew, async () => {
+    const home = await yard();
+    const [anew, lines] = await Promise.all([listWordsAnew(db, home.id), storedYard(db, home, now()).lines()]);
+    return anew.flatMap(({ horse, words }) => {
+      const line = lines.find(({ id }) => id === horse);
+      return line ? [{ id: horse, name: line.name, program: line.program, words }] : [];
+    });
+  });
+
+  serve(router, ENDPOINTS.readWordsAnew, async () => {
+    await dropWordsAnew(db, (await yard()).id);
+    return null;
   });
 
   for (const { declared, kind } of KINDS)

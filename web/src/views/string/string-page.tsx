@@ -2,7 +2,7 @@ import { Plus } from "lucide-react";
 import { lazy, Suspense, useCallback, useState } from "react";
 import { Link } from "react-router";
 import type { StringHorse, StringView } from "@still-pine/contract/http";
-import { useStringQuery } from "../../api";
+import { useStringQuery, useWordsAnewQuery } from "../../api";
 import { problemOf } from "../../parts/problem";
 import { useProgramFor } from "../../book/use-book";
 import { NoDataYet, ProblemNote } from "../../parts/page-state";
@@ -16,6 +16,7 @@ import { filterHorses, isShown, isSort, SHOWN, sortHorses, SORTS } from "./order
 import { useRecord } from "../../writing/use-record";
 
 const HorseForm = lazy(async () => ({ default: (await import("./horse-form")).HorseForm }));
+const WordsAnew = lazy(async () => ({ default: (await import("./words-anew")).WordsAnew }));
 
 /** Who is in work, where each one is on the trail, where work is now, and what each waits on. */
 export function StringPage() {
@@ -25,6 +26,7 @@ export function StringPage() {
     refetchOnFocus: true,
     refetchOnReconnect: true,
   });
+  const { data: anew } = useWordsAnewQuery();
   const [edited, setEdited] = useState<StringHorse | "new" | null>(null);
   useSingleKeys(useCallback((key) => key === "n" && setEdited("new"), []));
 
@@ -41,6 +43,11 @@ export function StringPage() {
           </button>
         </div>
       </div>
+      {data && anew && anew.length > 0 && (
+        <Suspense>
+          <WordsAnew horses={anew} words={data.yard.words} />
+        </Suspense>
+      )}
       {data ? (
         <Horses view={data} onEdit={setEdited} />
       ) : (

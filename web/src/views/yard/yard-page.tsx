@@ -11,6 +11,7 @@ import { NoDataYet, ProblemNote } from "../../parts/page-state";
 import { BringIn } from "../string/bring-in";
 import { BringInCsv } from "./bring-in-csv";
 import { LabelList } from "./label-list";
+import { OwnDays } from "./own-days";
 
 /** The yard: its settings, its places and people, its record out and in. */
 export function YardPage() {
@@ -52,6 +53,7 @@ export function YardPage() {
         </section>
         <LabelList kind="places" title="Places" />
         <LabelList kind="people" title="People" />
+        <OwnDays />
       </div>
     </>
   );
