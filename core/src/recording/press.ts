@@ -45,6 +45,8 @@ export type Press =
   | { press: "rest" }
   /** The exercise goes on, on the side of the line. */
   | { press: "side" }
+  /** The exercise of the line is worked though a gate before it is shut. */
+  | ({ press: "against-gate" } & Pick<BodyOf<"against-gate">, "gate" | "reason">)
   /** The horse offered the exercise of the line by himself. */
   | { press: "offer" }
   /** He took fright: at what is at hand, on the side and at the place of the hide that the line says. */
@@ -104,6 +106,8 @@ export function bodyOfPress(press: Press, { step, side, more }: AskLine, now: nu
       if (to === "none") return { type: "spurt", edge: "start", step };
       return { type: "side-change", to, ...(part ? { part } : {}) };
     }
+    case "against-gate":
+      return { type: "against-gate", step, gate: press.gate, reason: press.reason };
     case "offer":
       return { type: "offer", step, ...halfOf(side) };
     case "fright": {

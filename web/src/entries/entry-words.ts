@@ -13,7 +13,7 @@ import {
 import { phaseWordsOf, type Program } from "@still-pine/core/programs";
 import { FAULT_WORDS } from "@still-pine/core/programs/fault-words";
 import { rungInWords } from "@still-pine/core/programs/ladder-words";
-import { sideInWords, stepName } from "@still-pine/core/readiness/words";
+import { gateName, sideInWords, stepName } from "@still-pine/core/readiness/words";
 import { MOOD_WORDS } from "../marks/feel-square";
 import { choiceInWords } from "../parts/choice-words";
 
@@ -53,6 +53,8 @@ export function entryInWords(event: Told, program: Program, units: UnitSystem = 
       return `The device's clock was set by ${says("bySeconds")}; the outing's times went on evenly`;
     case "offer":
       return `Offered unasked: ${says("step")}${rest(event, ["step"], program, units)}`;
+    case "against-gate":
+      return `Against the gate ${gateName(program, event.gate)}: ${says("step")}, because “${event.reason}”`;
     case "dwell":
       return `Stood ${says("seconds")}${rest(event, ["seconds"], program, units)}`;
     case "side-change":

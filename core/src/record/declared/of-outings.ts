@@ -191,6 +191,18 @@ export const OUTING_EVENTS = [
   ),
   make("offer", "Offer", "outing", "He did it unasked.", [needed(step), maybe(side)], { byHelper: true }),
   make(
+    "against-gate",
+    "Against a gate",
+    "outing",
+    "A person took up a step that lies behind a shut gate, and said why.",
+    [
+      needed(step),
+      needed(["gate", "Gate", { kind: "id" }, "Id of the gate that was shut."]),
+      needed(["reason", "Why", words]),
+    ],
+    { byHand: false, byHelper: true },
+  ),
+  make(
     "dwell",
     "Dwell",
     "outing",
