@@ -15,6 +15,24 @@ export const findingSchema = z.object({
   evidence: z.array(text),
 });
 
+export const gateShutSchema = z.object({
+  code: z.literal("gate-shut"),
+  met: z.boolean(),
+  side: z.literal(sideKeys).optional(),
+  have: z.object({
+    lacks: z.array(text),
+    ground: count.optional().describe("Outings on the ground that are due first, after a break."),
+    again: z.literal(true).optional().describe("It was behind him and lies ahead again, after a break."),
+  }),
+  need: text,
+  keeps: z.literal(true).optional(),
+  evidence: z.array(text),
+});
+
+export const shutSchema = z
+  .array(z.object({ gate: text, why: gateShutSchema, steps: z.array(text) }))
+  .describe("What shut gates hold back today, and why they are shut.");
+
 export const judgementSchema = shapedAs<Judgement>()(
   z.object({
     step: text,
@@ -100,5 +118,7 @@ export const whatNextSchema = shapedAs<WhatNext>()(
     checkCold: z.array(nextStepSchema),
     gate: text.nullable(),
     upTo: upToSchema,
+    breakDays: count.nullable().describe("Days of a break that is not over: not all has come clean cold since."),
+    shut: shutSchema,
   }),
 );

@@ -53,6 +53,11 @@ export const outingPlanSchema = z.object({
     .max(PLAN_EXERCISES_MOST)
     .optional()
     .describe("As far as which rung a step may be worked, where a gate within its ladder is shut."),
+  shut: z
+    .array(z.looseObject({ gate: idSchema, why: z.looseObject({}), steps: stepIds }))
+    .max(PLAN_EXERCISES_MOST)
+    .optional()
+    .describe("What shut gates hold back that day, and why they are shut."),
   checkUp: checkUpCourse
     .optional()
     .describe("Where it is a check-up: its tests in their order, and what was known before."),

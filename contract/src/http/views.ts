@@ -8,7 +8,16 @@ import type { Brief } from "@still-pine/core/planning";
 import type { ProgramFile, Ladder, Standard } from "@still-pine/core/programs";
 import { bySide, count, day, sideKeys, status, text } from "./basics";
 import { UNIT_SYSTEMS, DIALECTS } from "./bodies";
-import { baseSchema, findingSchema, gateSchema, judgementSchema, upToSchema, whatNextSchema } from "./judged";
+import {
+  baseSchema,
+  findingSchema,
+  gateSchema,
+  gateShutSchema,
+  judgementSchema,
+  shutSchema,
+  upToSchema,
+  whatNextSchema,
+} from "./judged";
 
 /** What the server answers with, as schemas: the types, OpenAPI and the tests are made from them. */
 
@@ -284,12 +293,21 @@ const briefSchema = shapedAs<Brief>()(
         notes: z.array(text),
       })
       .nullable(),
-    nextTime: z.object({ steps: z.array(text), text: text.nullable() }).nullable(),
+    nextTime: z
+      .object({
+        steps: z.array(text),
+        text: text.nullable(),
+        heldBack: z
+          .array(z.object({ step: text, why: gateShutSchema.nullable(), months: count.optional() }))
+          .describe("Of those, what is not on the card: a gate is shut, or the program waits for an age."),
+      })
+      .nullable(),
     oldHabits: kinds.describe("After a break: what may come back."),
     breakDays: count.nullable(),
     checkCold: z.array(proposedSchema),
     edge: z.array(proposedSchema),
     upTo: upToSchema,
+    shut: shutSchema,
     caps: z.object({ name: text, workingMinutes: count, inHandMinutes: count }),
     usualMinutes: z.number().nullable(),
   }),

@@ -303,7 +303,8 @@ export class SideEvidence {
   }
 
   private noteCold(visit: Visit, entry: Entry, clean: boolean, stepWorkedBefore: boolean): void {
-    if (visit.counted || !stepWorkedBefore) return;
+    // What he learnt earlier today has not stayed yet.
+    if (visit.counted || !stepWorkedBefore || visit.day === this.lastDay) return;
     entry.cold = true;
     visit.cold = clean;
     if (this.colds.length >= Math.max(this.numbers.colds, this.numbers.coldsLost)) this.colds.shift();

@@ -1,7 +1,7 @@
 import type { UpTo } from "../readiness/types";
 import type { StepId } from "../record";
 import { findStep, isUnknown, placeOfRung, sidesOf, type Rung, type SideKey, type Step } from "../programs";
-import { increasesBetween, type Answer } from "./answers";
+import { increasesBetween, isLighter, type Answer } from "./answers";
 import {
   CALM_ANSWERS,
   endCauseOf,
@@ -42,6 +42,8 @@ export function advise(state: OutingState, plan: OutingPlan, now: number, meant?
   if (plan.checkUp) return frightOf(state) ?? calmFirst(state) ?? adviseCheckUp(state, plan.checkUp);
   const past = pastGate(plan, state, meant);
   if (!step) return frightOf(state) ?? calmFirst(state) ?? past ?? say("go-on", "start");
+  const behind = behindGate(plan, state, step);
+  if (behind) return frightOf(state) ?? calmFirst(state) ?? behind;
   const look = new Look(state, plan, step, past);
   return look.leave() ?? look.onRung(look.goBack() ?? look.stay() ?? look.goOn());
 }
@@ -99,6 +101,12 @@ function pastGate(plan: OutingPlan, { step: at, tail }: OutingState, meant: Mean
   if (next <= shut.place) return null;
   const evidence = last?.rung !== undefined && last.rung > shut.place ? [last.id] : [];
   return say("go-back", "past-gate", evidence, { gate: shut.gate, rung: shut.rung });
+}
+
+/** A step on the far side of a shut gate, until a person has said why it is worked all the same. */
+function behindGate({ shut = [] }: OutingPlan, { against }: OutingState, { id }: Step): Advice | null {
+  const gate = shut.findLast(({ steps }) => steps.includes(id));
+  return gate && against[id] === undefined ? say("go-back", "behind-gate", [], { gate: gate.gate }) : null;
 }
 
 /** Right answers in a row on a rung before the next one is named; of something long two are enough. */
@@ -235,6 +243,9 @@ class Look {
     if (run.length >= 2) return say("stay", "stuck", idsOf(run));
     if (last.given === "tried") return say("stay", "tried", [last.id]);
     if (last.given !== "gave") return say("stay", "missed", [last.id]);
+    const before = tail.at(-2);
+    // Falling phases are the best news there is, though the last one still took more than it should.
+    if (before && isLighter(before, last)) return say("stay", "lighter", [before.id, last.id]);
     const three = tail.slice(-3);
     if (three.length === 3 && three.every(({ heavy }) => heavy)) return say("stay", "dull", idsOf(three));
     return say("stay", "heavy", [last.id]);

@@ -113,3 +113,10 @@ export function increasesBetween(
     GROWING_TOOLS.includes(first.tool);
   return [isMore, isMoving, grown].filter(Boolean).length;
 }
+
+/** Whether a quiet answer took less than the one before it, of the same exercise, side and rung, with no less in the hand. */
+export function isLighter(before: Answer, last: Answer): boolean {
+  const isAlike = before.step === last.step && before.side === last.side && before.rung === last.rung;
+  if (!isAlike || before.tool !== last.tool || before.given !== "gave" || last.given !== "gave") return false;
+  return before.phase !== undefined && last.phase !== undefined && last.phase < before.phase;
+}

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { isAsk, isCorrection, type RecordEvent } from "../record";
+import { isAsk, isCorrection, type AskEvent, type RecordEvent } from "../record";
 import cases from "./cases/coach.json" with { type: "json" };
 import { advise, adviceInWords, foldOuting, LiveOuting, type Advice, type OutingPlan } from ".";
 import { planOf, randomMoments, readMoments, type PlanChoices } from "./testing";
@@ -88,6 +88,26 @@ describe("in random outings", () => {
       { numRuns: 10_000 },
     );
     expect(seen).toBeGreaterThan(1000);
+  });
+
+  it("never says that it took more, or that he is dull, after a fall in phase", () => {
+    let seen = 0;
+    fc.assert(
+      fc.property(randomMoments, (moments) => {
+        const plan = planOf({ line: { count: 5 } });
+        const events = readMoments(moments, "flex");
+        const [before, last] = asksOf(events).slice(-2) as (Partial<AskEvent> | undefined)[];
+        const alike = ["step", "side", "rung", "tool"] as const;
+        if (!before || !last || alike.some((name) => before[name] !== last[name])) return;
+        if (before.answer !== "gave" || last.answer !== "gave" || (last.phase ?? 9) >= (before.phase ?? 0)) return;
+        // A rest between them begins anew.
+        if (!isAsk(events.at(-1) as RecordEvent) || !isAsk(events.at(-2) as RecordEvent)) return;
+        seen += 1;
+        expect(["heavy", "dull"]).not.toContain(adviceAfter(plan, events).reason);
+      }),
+      { numRuns: 10_000 },
+    );
+    expect(seen).toBeGreaterThan(100);
   });
 
   it("is told the same one event at a time as all at once", () => {

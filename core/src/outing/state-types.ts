@@ -116,6 +116,8 @@ export interface OutingState {
   asks: number;
   /** Sides of each step on which the standard was asked, today or before. */
   standardAsked: Readonly<Record<StepId, readonly SideKey[]>>;
+  /** Steps that a person took up against a shut gate, with the entry that says why. */
+  against: Readonly<Record<StepId, string>>;
   /** Asks of what pieces of the card rest on, by step, rung and side. */
   rows: Readonly<Record<string, LinkRow>>;
 }

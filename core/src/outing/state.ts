@@ -57,6 +57,7 @@ export function startOuting(plan: OutingPlan): OutingState {
     easyDone: null,
     asks: 0,
     rows: {},
+    against: {},
     standardAsked: Object.fromEntries([
       // What is tested was asked before.
       ...(plan.checkUp?.tests ?? []).map(
@@ -133,6 +134,8 @@ export function takeEvent(before: OutingState, event: RecordEvent, plan: OutingP
     }
     case "gait":
       return event.seconds === undefined ? { ...state, going: goingOf(event, at) } : state;
+    case "against-gate":
+      return { ...state, against: { ...state.against, [event.step]: event.id } };
     case "offer":
       return changed(state, event.step, (one) => ({ ...one, offers: [...one.offers, event.id] }));
     case "startle":

@@ -49,6 +49,9 @@ export function readMoments(moments: readonly string[], step: StepId): RecordEve
       case "step":
         add({ type: "spurt", edge: "start", step: (current = first), side });
         break;
+      case "against-gate":
+        add({ type: "against-gate", step: current, gate: first, reason: "He knows it from elsewhere." });
+        break;
       case "offer":
         add({ type: "offer", step: current });
         break;
@@ -132,6 +135,8 @@ export interface PlanChoices extends Partial<Pick<Exercise, "isNew" | "sticky" |
   checkUp?: string[];
   /** The rung as far as which the step may be worked, before a gate of the same name that is shut. */
   upTo?: string;
+  /** The shut gate behind which the step lies. */
+  shut?: string;
 }
 
 export const planOf = ({
@@ -144,6 +149,7 @@ export const planOf = ({
   ways,
   checkUp,
   upTo,
+  shut,
   others = [],
   ...more
 }: PlanChoices = {}): OutingPlan => ({
@@ -173,6 +179,17 @@ export const planOf = ({
   known: known ?? ["lead"],
   caps: { workingMinutes: caps?.working ?? 30, inHandMinutes: caps?.inHand ?? 60 },
   ...(upTo ? { upTo: [{ step, rung: upTo, gate: step }] } : {}),
+  ...(shut
+    ? {
+        shut: [
+          {
+            gate: shut,
+            why: { code: "gate-shut", met: false, have: { lacks: [] }, need: shut, evidence: [] },
+            steps: [step],
+          },
+        ],
+      }
+    : {}),
   ...(checkUp ? { checkUp: { tests: checkUp.map(testOf), known: [] } } : {}),
 });
 

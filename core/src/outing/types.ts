@@ -1,6 +1,6 @@
 import type { StepId } from "../record";
 import type { Program, SideKey } from "../programs";
-import type { Base, UpTo } from "../readiness/types";
+import type { Base, ShutGate, UpTo } from "../readiness/types";
 import type { Found, Test } from "../checkup/types";
 import type { Mood, Phase } from "../record/vocabulary";
 
@@ -59,6 +59,8 @@ export interface OutingPlan {
   known: readonly string[];
   /** As far as which rung a step may be worked today, where a gate within its ladder is shut. */
   upTo?: readonly UpTo[];
+  /** What shut gates hold back today: it may be worked against the gate, with a reason, never in silence. */
+  shut?: readonly ShutGate[];
   caps: Caps;
   /** Where the outing is a check-up: its tests in their order, and what was known before. */
   checkUp?: CheckUpCourse;
@@ -101,6 +103,7 @@ export const REASONS = {
   ],
   "go-back": [
     "past-gate",
+    "behind-gate",
     "base-first",
     "over",
     "two-tight",
@@ -122,6 +125,7 @@ export const REASONS = {
     "missed",
     "dull",
     "heavy",
+    "lighter",
     "lucky",
     "two-increases",
     "anticipates",

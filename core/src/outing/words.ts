@@ -52,7 +52,17 @@ const MISSED: Record<Ways["pressure"], string> = {
 const CAUSES: Record<
   Exclude<
     Reason,
-    "stuck" | "fright-now" | "fright" | "clean" | "missed" | "start" | "gate" | "past-gate" | "opens" | "base-first"
+    | "stuck"
+    | "fright-now"
+    | "fright"
+    | "clean"
+    | "missed"
+    | "start"
+    | "gate"
+    | "past-gate"
+    | "behind-gate"
+    | "opens"
+    | "base-first"
   >,
   (advice: Advice, side: string) => string
 > = {
@@ -84,6 +94,7 @@ const CAUSES: Record<
   tried: () => "Right idea. Reward it; the same again.",
   dull: () => "Heavy and loose. Tired, ill, sore? Look first.",
   heavy: () => "It took more. From the least again.",
+  lighter: () => "Lighter than the one before. Pay it, and rest.",
   lucky: () => "Test it: once more, as light.",
   "two-increases": () => "Two things grew at once. Take one back.",
   "check-holds": () => "Shown. On to the next.",
@@ -112,6 +123,8 @@ export function adviceInWords(advice: Advice, program: Program): string {
       return `${gate} stands before more of it.${advice.side ? ` Now the ${sideInWords(advice.side)}.` : ""}`;
     case "past-gate":
       return `${gate} is shut: no more than this.`;
+    case "behind-gate":
+      return `${gate} is shut, and this lies behind it.`;
     case "opens":
       return `Good for today. Open now: ${step}.`;
     case "base-first":

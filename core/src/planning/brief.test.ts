@@ -125,8 +125,17 @@ describe("where the last one ended", () => {
   });
 
   it("puts first what the last review said to start with", () => {
-    expect(brief.nextTime).toEqual({ steps: ["lead"], text: "Off side first." });
+    expect(brief.nextTime).toEqual({ steps: ["lead"], text: "Off side first.", heldBack: [] });
     expect(brief.edge[0]).toMatchObject({ step: "lead", why: "again" });
+  });
+
+  it("leaves off the card what the review chose behind a shut gate, and says which gate", () => {
+    const { edge, nextTime } = briefOn("2026-05-02", [
+      outing("2026-05-01", [...CLEAN, { type: "next-time", steps: ["lean", "face-up"] }]),
+    ]);
+    expect(edge.map(({ step }) => step)).not.toContain("lean");
+    expect(edge[0]).toMatchObject({ step: "face-up", why: "again" });
+    expect(nextTime?.heldBack).toMatchObject([{ step: "lean", why: { code: "gate-shut", met: false } }]);
   });
 });
 
@@ -184,10 +193,10 @@ describe("the finish lines", () => {
 
   it("say on which sides the standard was asked before, so that a miss of less is one", () => {
     const of = (entries: (Fields | string)[]): unknown =>
-      briefOn("2026-05-02", [outing("2026-05-01", entries)]).edge.find(({ step }) => step === "flex")?.asked;
-    const steady = [...CLEAN, "give-halter near gave 1 1", "give-halter off gave 1 1"];
-    const lean = { type: "ask", v: 2, step: "flex", side: "off", rung: "lean", answer: "gave", phase: 1, mood: 1 };
-    expect(of([...steady, "flex near gave 1 1", lean, { type: "next-time", steps: ["flex"] }])).toEqual(["near"]);
+      briefOn("2026-05-02", [outing("2026-05-01", entries)]).edge.find(({ step }) => step === "head-rub")?.asked;
+    const cheek = { type: "ask", v: 2, step: "head-rub", side: "off", rung: "cheek", answer: "gave", mood: 1 };
+    const chosen = { type: "next-time", steps: ["head-rub"] };
+    expect(of([...CLEAN, "head-rub near gave 1 1", cheek, chosen])).toEqual(["near"]);
   });
 
   it("hold no more pieces than the program gives a day, and no more that are quite new", () => {

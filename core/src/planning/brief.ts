@@ -9,14 +9,14 @@ import {
   type Step,
 } from "../programs";
 import { daysBetween, is, isAsk, type Day, type FoldedOuting, type StepId } from "../record";
-import { NEXT_REASONS, STATUSES, type Base, type Judgement, type NextStep, type WhatNext } from "../readiness";
+import { ageFor, NEXT_REASONS, STATUSES, type Base, type Judgement, type NextStep, type WhatNext } from "../readiness";
 import { aThirdMore, type Exercise, type FinishLine } from "../outing";
 import { capsFor } from "../workload";
 import { outingsFor } from "../evidence";
 import { lastTimeOf } from "./last-time";
 import { isShownUpTo, rungsToBegin, rungsUpTo } from "./rung-to-begin";
 import { habitsOf, lookBack, minutesOf } from "./look-back";
-import type { Brief, Proposed } from "./types";
+import type { Brief, HeldBack, Proposed } from "./types";
 
 /** What the brief is made from. */
 export interface BriefFacts {
@@ -33,8 +33,6 @@ export interface BriefFacts {
 }
 
 const COLD_MOST = 3;
-/** After so many days without an outing it was a break. */
-const BREAK_DAYS = 14;
 const LATE_OUTINGS = 5;
 
 /** What a horse's record says before going in: where the last outing ended, what to check cold, where to work, and what is enough. */
@@ -44,9 +42,9 @@ export function writeBrief(asked: BriefFacts): Brief {
   const facts = { ...asked, outings };
   const last = asked.outings.at(-1);
   const daysSince = last ? daysBetween(last.day, today) : null;
-  const breakDays = daysSince !== null && daysSince >= BREAK_DAYS ? daysSince : null;
+  const { breakDays } = asked.next;
   const isSameDay = daysSince === 0;
-  const nextTime = last ? nextTimeOf(last, facts.program) : null;
+  const nextTime = last ? nextTimeOf(last, facts) : null;
   const lengths = outings
     .slice(-LATE_OUTINGS)
     .map(minutesOf)
@@ -62,37 +60,60 @@ export function writeBrief(asked: BriefFacts): Brief {
     checkCold,
     edge: edgeOf(facts, nextTime?.steps ?? [], new Set(checkCold.map(({ step }) => step))),
     upTo: facts.next.upTo,
+    shut: facts.next.shut,
     caps: capsFor(monthsAtLeast),
     usualMinutes: lengths[Math.floor(lengths.length / 2)] ?? null,
   };
 }
 
 /** What the review of an outing said to start with next. */
-function nextTimeOf({ events }: FoldedOuting, program: Program): Brief["nextTime"] {
+function nextTimeOf({ events }: FoldedOuting, facts: BriefFacts): Brief["nextTime"] {
   const said = events.findLast((event) => is(event, "next-time"));
-  return said ? { steps: idsFor(program, said.steps ?? []), text: said.text ?? null } : null;
+  if (!said) return null;
+  const steps = idsFor(facts.program, said.steps ?? []);
+  const heldBack = steps.flatMap((step) => {
+    const by = heldBackBy(facts, step);
+    return by ? [{ step, ...by }] : [];
+  });
+  return { steps, text: said.text ?? null, heldBack };
 }
 
-/** What falls due first; then what wobbled, and what was steady and was longest not asked. What the work goes back to is worked, not checked. */
+/** What holds a step back today: the last shut gate before it, or the months of age the program waits for; null where nothing does. */
+function heldBackBy({ next, program, monthsAtLeast }: BriefFacts, step: StepId): Omit<HeldBack, "step"> | null {
+  const gate = next.shut.findLast(({ steps }) => steps.includes(step));
+  if (gate) return { why: gate.why };
+  const months = ageFor(program, step);
+  return months !== null && monthsAtLeast < months ? { why: null, months } : null;
+}
+
+const isHeldBack = (facts: BriefFacts, step: StepId): boolean => heldBackBy(facts, step) !== null;
+
+/** What is due, the lowest of the road first; then what wobbled, and what was steady and was longest not asked. What the work goes back to is worked, not checked. */
 function coldChecks(facts: BriefFacts): Proposed[] {
   const isWorked = (step: StepId): boolean => facts.next.work.some((one) => one.step === step && one.reason === "base");
-  const due = facts.next.checkCold.map(({ step }) => step).filter((step) => !isWorked(step));
+  const checks = facts.next.checkCold.filter(({ step }) => !isWorked(step));
+  const due = checks.map(({ step }) => step);
+  const overdue = checks.filter(({ reason }) => reason !== "soon").length;
   const wobbles = ({ findings }: Judgement): boolean => findings.some(({ code }) => code === "wobble");
   const steady = facts.judgements
     .filter(({ status, step, lastAsked }) => status === "steady" && lastAsked !== null && !due.includes(step))
-    .filter(({ step }) => !isWorked(step))
+    .filter(({ step }) => !isWorked(step) && !isHeldBack(facts, step))
     .toSorted((a, b) => Number(wobbles(b)) - Number(wobbles(a)) || (a.lastAsked ?? "").localeCompare(b.lastAsked ?? ""))
     .map(({ step }) => step);
-  return [...due, ...steady].slice(0, COLD_MOST).flatMap((id) => proposed(facts, id, "cold") ?? []);
+  // Where more is due than that, the lowest come first, as many as a card holds pieces: each takes one ask a side.
+  const most = Math.max(COLD_MOST, Math.min(overdue, facts.program.coach.pieces));
+  return [...due, ...steady].slice(0, most).flatMap((id) => proposed(facts, id, "cold") ?? []);
 }
 
 /** What the last review chose, and pieces of the road: where work is, and what may follow once a piece on this card is good today. */
 function edgeOf(facts: BriefFacts, again: readonly string[], taken: ReadonlySet<string>): Proposed[] {
-  const { pieces, newPieces } = facts.program.coach;
-  // A card holds no step twice, and what a person chose stands.
-  const chosen = [...new Set(again)].flatMap(
-    (step) => proposed(facts, step, "again", nextOf(facts, step)?.after) ?? [],
-  );
+  const { newPieces } = facts.program.coach;
+  // Checks beyond the usual few stand in the place of other pieces.
+  const pieces = facts.program.coach.pieces - Math.max(0, taken.size - COLD_MOST);
+  // A card holds no step twice, and what a person chose stands, but not before a gate that is shut.
+  const chosen = [...new Set(again)]
+    .filter((step) => !isHeldBack(facts, step))
+    .flatMap((step) => proposed(facts, step, "again", nextOf(facts, step)?.after) ?? []);
   const road = piecesOf(facts).filter(({ step }) => !taken.has(step) && !chosen.some((one) => one.step === step));
   // On his first day all is new to him.
   const newMost = facts.workDays === 0 ? pieces : newPieces;
@@ -207,7 +228,8 @@ function lineFor(
   from: NonNullable<Exercise["from"]>,
   upTo: string | undefined,
 ): FinishLine {
-  if (isNew) return { count: SET, worth: "tried" };
+  // A first time is small: three tries, and of what he holds one.
+  if (isNew) return { count: step.kind === "moment" ? SET : 1, worth: "tried" };
   const amount = { ...rungFor(step, from, upTo), ...(upTo === undefined ? doseFor(facts, step) : {}) };
   if (step.kind !== "moment") return { count: 1, worth: "clean", ...amount };
   const lacking = judgement.toOpen.flatMap(({ code, count }) =>

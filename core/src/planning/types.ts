@@ -1,6 +1,6 @@
 import type { Caps, Exercise } from "../outing";
 import type { AskEvent, Day, Fault, Setting, Side, Sign, StepId } from "../record";
-import type { NextStep, UpTo } from "../readiness";
+import type { FindingOf, NextStep, ShutGate, UpTo } from "../readiness";
 import type { SideKey } from "../programs";
 
 /** An exercise the brief proposes, and why. */
@@ -24,6 +24,7 @@ export interface WeakSide {
 export type Worry =
   | { kind: "startle"; thing: string | null; size: number }
   | { kind: "mishap"; what: string; severity: number }
+  | { kind: "against-gate"; step: StepId; gate: string; reason: string }
   | { kind: "tight"; step: StepId; side: SideKey; times: number; over: boolean };
 
 /** What went before a good answer after a poor one, or a sign of ease. */
@@ -56,6 +57,13 @@ export interface LastOuting {
   notes: string[];
 }
 
+/** A step that is not proposed: a gate before it is shut, or the program waits for so many months of age. */
+export interface HeldBack {
+  step: StepId;
+  why: FindingOf<"gate-shut"> | null;
+  months?: number;
+}
+
 /** What to know before going in. Days are the yard's; minutes and seconds as named. */
 export interface Brief {
   /** Which outing this one will be: the day of work, and the calendar day since the first. */
@@ -63,7 +71,12 @@ export interface Brief {
   calendarDay: number;
   last: LastOuting | null;
   /** What the last outing said of this one. */
-  nextTime: { steps: string[]; text: string | null } | null;
+  nextTime: {
+    steps: string[];
+    text: string | null;
+    /** Of those, what is not on the card. */
+    heldBack: HeldBack[];
+  } | null;
   /** After a break only. */
   oldHabits: OldHabit[];
   breakDays: number | null;
@@ -71,6 +84,8 @@ export interface Brief {
   edge: Proposed[];
   /** As far as which rung a step may be worked today, where a gate within its ladder is shut. */
   upTo: UpTo[];
+  /** What shut gates hold back today. */
+  shut: readonly ShutGate[];
   caps: Caps & { name: string };
   /** How long outings of late were, in minutes; null before the first. */
   usualMinutes: number | null;

@@ -289,11 +289,14 @@ const HIGHER: readonly (keyof JudgeNumbers)[] = [
   "holdDays",
   "colds",
   "recent",
+  "groundMost",
   "places",
   "people",
 ];
 const LOWER: readonly (keyof JudgeNumbers)[] = [
   "gateFresh",
+  "breakDays",
+  "groundPer",
   "seriesWeight",
   "laterAsks",
   "holdMisses",

@@ -131,6 +131,8 @@ describe("what guards a person", () => {
       { ownSteps: [{ ...OWN_STEP, marks: ["weight"] }] },
       /true: what it rests on has to be steady/,
     ],
+    ["a month away that is no break", { judge: { breakDays: 30 } }, /at most 14/],
+    ["one outing on the ground for a year away", { judge: { groundMost: 1 } }, /at least 6/],
     ["more key asks mended in a day", { judge: { mendedMost: 3 } }, /at most 1/],
     [
       "a gait that is not asked for",
@@ -148,6 +150,7 @@ describe("what guards a person", () => {
   it.each<[string, Partial<ProgramFile>]>([
     ["a step of one's own on trust", { ownSteps: [OWN_STEP] }],
     ["a shorter chain on trust", { judge: { trustLinks: 1, enoughAsks: 4, enoughDays: 3 } }],
+    ["a slower way back into the saddle", { judge: { breakDays: 10, groundPer: 7, groundMost: 10 } }],
     ["another order", { road: road.toReversed() }],
     ["stricter numbers", { judge: { gateDays: 4, gateSure: 0.95, gateFresh: 10 } }],
     [

@@ -289,6 +289,13 @@ export interface JudgeNumbers {
   freshPerDay: number;
   freshAtMost: number;
   gateFresh: number;
+  /**
+   * After so many days without an outing it was a break: a horse that was ridden is then ridden again only after one outing on the ground for
+   * each `groundPer` days away, `groundMost` at the most, and with all that the first ride asks for clean cold.
+   */
+  breakDays: number;
+  groundPer: number;
+  groundMost: number;
   /** A check that falls due within so many days is named beforehand. */
   soonDays: number;
   /** A gap between the sides is named from this difference in the share of clean asks, with so many asks on each. */

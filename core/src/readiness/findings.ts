@@ -39,7 +39,11 @@ interface Findings {
   elsewhere: { have: { what: Elsewhere; shown: string[] }; need: number };
   fresh: { have: number | null; need: number };
   "rests-on": Rests;
-  "gate-shut": { have: { lacks: StepId[] }; need: string };
+  "gate-shut": {
+    /** Steps that are not steady, or not shown since a break; after a break the outings on the ground that are due. */
+    have: { lacks: StepId[]; ground?: number; again?: true };
+    need: string;
+  };
   "force-creep": Numbers;
   reacts: Numbers;
   dull: Numbers;

@@ -1,4 +1,6 @@
 import type { Day } from "../record";
+import { groundDue } from "./away";
+import { liesAheadAgain, notShownSince } from "./back-again";
 import type { Judging } from "./judging";
 import { isAhead, type Gathered, type GateState, type NeedState } from "./states";
 import { isNeedMet, stepStatus } from "./status";
@@ -18,13 +20,21 @@ function judgeGate(state: GateState, judging: Judging): GateJudgement {
     const words = way.map((one) => stepStatus(one.state, judging));
     return STATUSES.find((word) => words.includes(word)) ?? "untried";
   };
+  // After a break what was shown before it is asked for once more.
+  const isAgain = liesAheadAgain(state, judging);
+  const unshown = isAgain ? notShownSince(state, judging) : [];
   const needs = [...state.needs, ...state.ridden].map((need) => {
     const statuses = need.map(statusOf);
     return {
       anyOf: need.map((way) => way.map(({ ref }) => ref.step).join(" and ")),
-      met: isNeedMet(need, judging, "gate"),
+      met: isNeedMet(need, judging, "gate") && !unshown.includes(need),
       status: STATUSES.findLast((word) => statuses.includes(word)) ?? "untried",
     };
   });
-  return { gate: state.gate.id, behind: !isAhead(state, judging.about), met: needs.every(({ met }) => met), needs };
+  return {
+    gate: state.gate.id,
+    behind: !isAgain && !isAhead(state, judging.about),
+    met: needs.every(({ met }) => met) && !(isAgain && state.away && groundDue(state.away, judging) > 0),
+    needs,
+  };
 }

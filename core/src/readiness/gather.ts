@@ -22,18 +22,11 @@ import {
   type OutingFacts,
 } from "../evidence";
 import { aboutOf, isCarried } from "./about";
+import { noteDay } from "./away";
 import { formerReading, layFormerBeside } from "./former";
 import { holdsOnItsOwn, meetsElsewhere } from "./rules";
-import {
-  createGathered,
-  hasGateAhead,
-  isSameSide,
-  SIDE_BITS,
-  type Gathered,
-  type SideState,
-  type Since,
-  type StepState,
-} from "./states";
+import { isSameSide, SIDE_BITS } from "./same-side";
+import { createGathered, hasGateAhead, type Gathered, type SideState, type Since, type StepState } from "./states";
 import { areNeedsMet } from "./status";
 
 export type { Gathered } from "./states";
@@ -53,15 +46,22 @@ export function gatherOn(gathered: Gathered, outings: readonly FoldedOuting[]): 
 /** @returns whether any of its asks is of the former shape */
 function takeWhole(gathered: Gathered, outing: FoldedOuting): boolean {
   const since = { outing: gathered.outings, day: outing.day };
-  const { isWorked, hasFormer } = takeOuting(gathered, outing, since);
+  noteDay(gathered.away, outing.day, gathered.program.judge);
+  const { isWorked, isShown, hasFormer } = takeOuting(gathered, outing, since);
   if (isWorked) settle(gathered, since);
+  if (gathered.away.ground > 0 && isShown && !isRidden(gathered, since)) gathered.away.ground -= 1;
   gathered.outings += 1;
   return hasFormer;
 }
 
-/** Whether an outing asked anything of a step, and whether any of that is of the former shape. */
+/** Whether an outing asked anything for which a person is on him. */
+const isRidden = ({ gates }: Gathered, { outing }: Since): boolean =>
+  gates.some(({ beyond }) => beyond.some(({ workedIn }) => workedIn?.outing === outing));
+
+/** Whether an outing asked anything of a step, whether any of it came clean, and whether any is of the former shape. */
 interface Taken {
   isWorked: boolean;
+  isShown: boolean;
   hasFormer: boolean;
 }
 
@@ -124,6 +124,7 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): Tak
   /** Asked since the side was said otherwise; its side is only read where something wants to know it. */
   let asked: AskEvent | SeriesEvent | null = null;
   let isCheckUp = false;
+  let isShown = false;
   let hasFormer = false;
   // Asks of one step mostly follow each other.
   let last: StepId | null = null;
@@ -198,7 +199,7 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): Tak
       default:
     }
   }
-  if (touched.length === 0) return { isWorked: false, hasFormer };
+  if (touched.length === 0) return { isWorked: false, isShown: false, hasFormer };
   const said: OutingFacts = { ...NOTHING_SAID, shutDown, canter, place, person };
   for (const worked of touched) {
     const facts =
@@ -210,7 +211,10 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): Tak
     noteOuting(worked, since.outing, gathered.program);
     for (const side of worked.sides) {
       if (!side.evidence.isOpen) continue;
-      if (closeSide(worked, side, facts, gathered.program.judge)) worked.cleanOn |= SIDE_BITS[side.side];
+      if (closeSide(worked, side, facts, gathered.program.judge)) {
+        worked.cleanOn |= SIDE_BITS[side.side];
+        isShown = true;
+      }
       const visit = side.evidence.visits.at(-1);
       if (visit && worked.rung === null) addDay(gathered.days, side.evidence.visits.at(-2), visit);
       if (visit && visit.not > 0) side.checkedOn = null;
@@ -218,7 +222,7 @@ function takeOuting(gathered: Gathered, outing: FoldedOuting, since: Since): Tak
     }
   }
   freshenUnder(gathered, since.day);
-  return { isWorked: true, hasFormer };
+  return { isWorked: true, isShown, hasFormer };
 }
 
 /** Takes an ask of a step. @param touched the steps of which this outing asked anything, each once; this one is added */

@@ -8,6 +8,8 @@ import {
   type StepMark,
 } from "../programs";
 import { daysBetween, type Day, type StepId } from "../record";
+import { daysAway } from "./away";
+import { liesAheadAgain, notShownSince } from "./back-again";
 import type { Judging } from "./judging";
 import { isAhead, type Gathered, type GateState, type NeedState, type StepState } from "./states";
 import { Openings, type Opening } from "./openings";
@@ -32,13 +34,13 @@ export function whatNext(gathered: Gathered, judgements: readonly Judgement[], t
     const hasWord = judgement.status === "steady" || judgement.status === "rusty";
     if (hasWord && !edge.isMissedBase(state)) return [];
     const opening = openings.of(state);
-    // What slipped, and what is gone back to, waits for nothing under it; a gate and a person's hold it waits for.
+    // What slipped, and what is gone back to, waits for nothing under it but a cold check; a gate and a person's hold it waits for.
     const isTakenUp = hasWord || judgement.status === "slipped";
-    if (opening.may === "no" && opening.why.code !== "held" && (opening.why.code === "gate-shut" || !isTakenUp))
-      return [];
+    if (opening.may === "no" && !(opening.why.code === "held" || (isTakenUp && isOnItsOwn(opening.why)))) return [];
     return [{ next: edge.reasonFor(state, judgement, opening, openings), index }];
   });
   const rank = ({ reason }: NextStep): number => NEXT_REASONS.indexOf(reason);
+  const checkCold = checksOf(gathered, judgements, openings, today);
   return {
     work: work
       .toSorted((a, b) => rank(a.next) - rank(b.next) || (b.next.days ?? -1) - (a.next.days ?? -1) || a.index - b.index)
@@ -50,10 +52,47 @@ export function whatNext(gathered: Gathered, judgements: readonly Judgement[], t
       edge,
       work.map(({ next }) => next),
     ),
-    checkCold: judgements.flatMap(checkOf).toSorted((a, b) => (a.days ?? 0) - (b.days ?? 0)),
+    checkCold,
+    breakDays: breakLeft(gathered, checkCold, today),
+    shut: openings.heldBack(),
     gate: edge.gate?.gate.id ?? null,
     upTo: [...edge.shut].map(([step, { rung, gate }]): UpTo => ({ step, rung, gate: gate.id })),
   };
+}
+
+/** Whether a finding is about what a step rests on, and that is not rusty. */
+const isOnItsOwn = (why: Finding): boolean => why.code === "rests-on" && why.have?.status !== "rusty";
+
+/**
+ * What to check cold. What is due comes in the order of the road, the lowest first, and with it what is wanted again before a horse back from a
+ * break is ridden; then what falls due soon, the soonest first.
+ */
+function checksOf(gathered: Gathered, judgements: readonly Judgement[], openings: Openings, today: Day): NextStep[] {
+  const beyond = new Set(openings.heldBack().flatMap(({ steps }) => steps));
+  const judging = { program: gathered.program, about: gathered.about, today };
+  const again = new Set(
+    gathered.gates
+      .filter((gate) => liesAheadAgain(gate, judging))
+      .flatMap((gate) => notShownSince(gate, judging).flatMap(([way = []]) => way.map(({ ref }) => ref.step))),
+  );
+  const checks = judgements.flatMap((one): NextStep[] => {
+    if (beyond.has(one.step)) return [];
+    const [check] = checkOf(one);
+    if (check?.reason === "rusty" || one.status !== "steady" || !again.has(one.step)) return check ? [check] : [];
+    return [{ step: one.step, status: one.status, reason: "back" }];
+  });
+  const isSoon = ({ reason }: NextStep): boolean => reason === "soon";
+  return [
+    ...checks.filter((one) => !isSoon(one)),
+    ...checks.filter(isSoon).toSorted((a, b) => (a.days ?? 0) - (b.days ?? 0)),
+  ];
+}
+
+/** Days of a break that is not over: he is away, or something of what is to be shown again after it is left. */
+function breakLeft({ away, program }: Gathered, checks: readonly NextStep[], today: Day): number | null {
+  const days = daysAway(away, { program, today });
+  if (days !== null) return days;
+  return away.back !== null && checks.some(({ reason }) => reason === "rusty" || reason === "back") ? away.days : null;
 }
 
 /** What the work of a day would open, link by link, as each piece is good. */
@@ -64,7 +103,8 @@ function followingOn(
   edge: Edge,
   work: readonly NextStep[],
 ): NextStep[] {
-  const assumed = new Set(work.flatMap(({ step, reason }) => (reason === "held" ? [] : [step])));
+  const rusty = [...judged.values()].filter(({ status }) => status === "rusty").map(({ step }) => step);
+  const assumed = new Set([...work.flatMap(({ step, reason }) => (reason === "held" ? [] : [step])), ...rusty]);
   const found = new Map<StepState, NextStep>();
   for (let link = 0; link < gathered.program.judge.trustLinks; link += 1) {
     const openings = now.assuming(new Set(assumed));
@@ -99,8 +139,13 @@ export function nextAtAge(next: WhatNext, program: Program, months: number): Wha
       : one;
   });
   const isBack = ({ reason }: NextStep): boolean => reason === "too-young" || reason === "held";
-  const follow = next.follow.filter(({ step }) => months >= (ageFor(program, step) ?? 0));
-  return { ...next, work: [...work.filter((one) => !isBack(one)), ...work.filter(isBack)], follow };
+  const isOldEnough = ({ step }: NextStep): boolean => months >= (ageFor(program, step) ?? 0);
+  return {
+    ...next,
+    work: [...work.filter((one) => !isBack(one)), ...work.filter(isBack)],
+    follow: next.follow.filter(isOldEnough),
+    checkCold: next.checkCold.filter(isOldEnough),
+  };
 }
 
 /** Months a program waits before a step; null where it names none. */
@@ -150,7 +195,8 @@ class Edge {
     );
     const begun = gathered.steps.filter((state) => state.workedIn !== null && !this.holds(state));
     this.bases = new Set(begun.flatMap(({ needs }) => needs.flat(2).map(({ ref }) => ref.step)));
-    this.gate = nearest?.gate ?? null;
+    // After a break the way back to his back comes first.
+    this.gate = gates.find((gate) => liesAheadAgain(gate, this.judging)) ?? nearest?.gate ?? null;
     this.forGate = nearest?.missing ?? new Set();
   }
 

@@ -1,10 +1,13 @@
 import { alwaysAbove, gatedRungOf, saidOf, type GatedRung } from "../programs";
 import type { Day, StepId } from "../record";
 import { holdsOn, isCarried } from "./about";
+import { groundDue } from "./away";
+import { liesAheadAgain, notShownSince } from "./back-again";
 import type { Judging } from "./judging";
 import { isAhead, type Gathered, type GateState, type NeedState, type StepState } from "./states";
 import { isNeedMet, isRefMet, missingOf, stepStatus, withWhole } from "./status";
-import type { Base, Finding, OnTrust } from "./types";
+import type { FindingOf } from "./findings";
+import type { Base, Finding, OnTrust, ShutGate } from "./types";
 
 /** Whether a step may be worked on a day: all of it, its rungs before a shut gate, or not; and why, or on what it stands. */
 export type Opening =
@@ -49,6 +52,17 @@ export class Openings {
     return this.shutGates().some((one) => one.gate.gate.id === gate);
   }
 
+  /** What shut gates hold back, the smaller rungs that may be worked before them apart. */
+  heldBack(): ShutGate[] {
+    return this.shutGates().map(({ gate, beyond }) => ({
+      gate: gate.gate.id,
+      why: this.gateFinding(gate),
+      steps: this.gathered.steps.flatMap((state) =>
+        beyond.has(state.step.id) && this.ofRoad(state).may === "no" ? [state.step.id] : [],
+      ),
+    }));
+  }
+
   of(state: StepState): Opening {
     const opening = this.ofRoad(state);
     const [hold] = opening.may === "no" ? [] : holdsOn(this.gathered.about, state.step.id);
@@ -79,6 +93,17 @@ export class Openings {
     return this.assumed.has(state.step.id) || withWhole(state).some((one) => isGoodToday(one, this.today));
   }
 
+  /** Whether it is rusty: its cold check is due, and what rests on it waits for that. */
+  private isOverdue(state: StepState): boolean {
+    const words = withWhole(state).map((one) => stepStatus(one, this.judging, true));
+    return !words.includes("steady") && words.includes("rusty");
+  }
+
+  /** Whether its cold check is taken to have come clean: then it is steady again. */
+  private isTakenUpAgain({ ref, state }: NeedState): boolean {
+    return this.assumed.has(ref.step) && this.isOverdue(state) && missingOf({ ref, state }).length === 0;
+  }
+
   /** The way of a need that stands on the fewest links; where several do, the first. */
   private wayOf(need: StepState["needs"][number], guarded: boolean): readonly NeedState[] {
     return need.toSorted((a, b) => this.linksOfWay(a, guarded) - this.linksOfWay(b, guarded))[0] ?? [];
@@ -105,12 +130,18 @@ export class Openings {
   basesOf({ needs, step }: StepState, opening: Opening): Base[] {
     const under = opening.may === "small" ? (this.smallNeeds(opening.gate) ?? []) : needs;
     const refs = under.flatMap((need) => this.wayOf(need, step.guarded));
-    return refs.map((one): Base => ({
-      step: one.ref.step,
-      ...(one.state.rung === null ? {} : { rung: one.state.rung }),
-      stands: this.stands(one, step.guarded),
-      waits: one.state.sides.flatMap(({ side, evidence }) => (evidence.enough.waitsForOne(this.today) ? [side] : [])),
-    }));
+    return refs.map((one): Base => {
+      // A rusty one is steady again once its cold check came clean: one first ask on every side.
+      const isRusty = this.isOverdue(one.state);
+      return {
+        step: one.ref.step,
+        ...(one.state.rung === null ? {} : { rung: one.state.rung }),
+        stands: !isRusty && this.stands(one, step.guarded),
+        waits: one.state.sides.flatMap(({ side, evidence }) =>
+          isRusty || evidence.enough.waitsForOne(this.today) ? [side] : [],
+        ),
+      };
+    });
   }
 
   private smallNeeds({ needs }: GatedRung): NeedState[][][] | null {
@@ -146,16 +177,17 @@ export class Openings {
 
   private linksOf(one: NeedState, guarded: boolean): number {
     // Before what guards a person neither a check-up nor somebody's word is enough.
-    if (guarded) return isRefMet(one, this.judging, "guarded") ? 0 : Infinity;
+    if (guarded) return isRefMet(one, this.judging, "guarded") || this.isTakenUpAgain(one) ? 0 : Infinity;
     if (this.holds(one)) return 0;
     return this.isGood(one) ? 1 + this.linksUnder(one.state) : Infinity;
   }
 
-  /** Steady or rusty, clean in a check-up of late, or a person's word. */
+  /** Steady, clean in a check-up of late, or a person's word. */
   private holds(one: NeedState): boolean {
     if (isRefMet(one, this.judging, "going-on")) return true;
     const words = withWhole(one.state).map((state) => stepStatus(state, this.judging, true));
-    if (words.includes("steady") || words.includes("rusty")) return true;
+    if (words.includes("steady")) return true;
+    if (words.includes("rusty")) return this.isTakenUpAgain(one);
     return saidOf(this.gathered.about.overrides, one.ref.step) !== undefined;
   }
 
@@ -175,6 +207,7 @@ export class Openings {
 
   /** What lies beyond a gate while it is shut; of one with more to show before he is ridden, that part by itself. */
   private shutParts(gate: GateState): { gate: GateState; beyond: ReadonlySet<StepId> }[] {
+    if (liesAheadAgain(gate, this.judging)) return [{ gate, beyond: this.beyond(gate.gate.before) }];
     if (!isAhead(gate, this.gathered.about)) return [];
     const isShown = (needs: GateState["needs"]): boolean =>
       needs.every((need) => isNeedMet(need, this.judging, "gate"));
@@ -187,14 +220,21 @@ export class Openings {
     return new Set(steps.flatMap((step) => [step, ...alwaysAbove(this.gathered.program, step)]));
   }
 
-  private gateFinding({ gate, needs, ridden }: GateState): Finding {
-    const lacking = [...needs, ...ridden].filter((need) => !isNeedMet(need, this.judging, "gate"));
+  private gateFinding(state: GateState): FindingOf<"gate-shut"> {
+    const { gate, needs, ridden, away } = state;
+    const isAgain = liesAheadAgain(state, this.judging);
+    const unshown = isAgain ? notShownSince(state, this.judging) : [];
+    const ground = isAgain && away ? groundDue(away, this.judging) : 0;
+    const lacking = [...needs, ...ridden].filter(
+      (need) => unshown.includes(need) || !isNeedMet(need, this.judging, "gate"),
+    );
     const names = lacking.map((need) =>
       this.wayOf(need, true)
         .map(({ state }) => state.step.id)
         .join(" and "),
     );
-    return { code: "gate-shut", met: false, have: { lacks: names }, need: gate.id, evidence: [] };
+    const again = isAgain ? { again: true as const, ground } : {};
+    return { code: "gate-shut", met: false, have: { lacks: names, ...again }, need: gate.id, evidence: [] };
   }
 
   private restFinding({ needs, step }: StepState): Finding {

@@ -2,6 +2,7 @@ import type { Day } from "../record";
 import type { Program } from "../programs";
 import { SideEvidence, type DaySums, type SavedSide } from "../evidence";
 import type { HorseAbout } from "./about";
+import type { Away } from "./away";
 import { formerReading, layFormerBeside } from "./former";
 import { createGathered, type Gathered, type Since, type StepState } from "./states";
 import type { FormerAsks } from "./types";
@@ -29,6 +30,7 @@ export interface SavedGathered {
   outings: number;
   /** What its days say of how asks hang together; kept beside the verdicts, which do not read it. */
   days: DaySums;
+  away: Away;
   /** By step; a step as far as one rung is `STEP@RUNG`. */
   steps: Record<string, SavedStep>;
   /** The same by the former reading, where there is anything of it. */
@@ -51,6 +53,7 @@ export function saveGathered(gathered: Gathered): SavedGathered {
   return {
     outings: gathered.outings,
     days: { ...gathered.days },
+    away: { ...gathered.away },
     former: gathered.former && saveGathered(gathered.former),
     steps: Object.fromEntries(
       worked.map(([name, { workedIn, formerAsks, outings, offers, sides }]) => [
@@ -96,6 +99,7 @@ export function restoreGathered(program: Program, about: HorseAbout, saved: Save
   }
   gathered.outings = saved.outings;
   gathered.days = { ...saved.days };
+  Object.assign(gathered.away, saved.away);
   if (saved.former) layFormerBeside(gathered, restoreGathered(formerReading(program), about, saved.former));
   return gathered;
 }

@@ -1,5 +1,6 @@
 import type { Day, StepId } from "../record";
 import {
+  alwaysAbove,
   findStep,
   findStepAnywhere,
   placeOfRung,
@@ -16,6 +17,8 @@ import {
 } from "../programs";
 import { asFarAs, noDaySums, SideEvidence, watchOf, type DaySums, type Watch } from "../evidence";
 import type { HorseAbout } from "./about";
+import { neverAway, type Away } from "./away";
+import { sameSidesAs } from "./same-side";
 import { barOf, type Bar } from "./bar";
 import type { Finding, FormerAsks, LeastWork } from "./types";
 
@@ -94,6 +97,9 @@ export interface GateState {
   ridden: NeedState[][][];
   /** Whether it lies ahead, kept until a side is steady for the first time. */
   isAhead: boolean | null;
+  /** Of the gate of the first ride, what an absence leaves to be done, and all steps on its far side; null of all others. */
+  away: Away | null;
+  beyond: readonly StepState[];
   /** The same gate by the former reading, where his record has anything of it. */
   former: GateState | null;
 }
@@ -112,6 +118,7 @@ export interface Gathered {
   outings: number;
   /** What its days say of how asks hang together. */
   days: DaySums;
+  away: Away;
   /** What outings with asks of the former shape come to where all of those were made in full; null where there are none. */
   former: Gathered | null;
 }
@@ -264,6 +271,11 @@ export function createGathered(program: Program, about: HorseAbout, wholeHistory
       known: { rules: null, answers: null, least: null },
     })),
   }));
+  const away = neverAway();
+  const beyond = (gate: Gate): StepState[] => {
+    const ids = new Set(gate.before.flatMap((id) => [id, ...alwaysAbove(program, id)]));
+    return states.slice(0, plan.steps).filter(({ step }) => ids.has(step.id));
+  };
   // Every place a plan names is one of its own.
   const at = (place: number): StepState => states[place] as StepState;
   const link = (needs: NeedMold[][][]): NeedState[][][] =>
@@ -274,6 +286,8 @@ export function createGathered(program: Program, about: HorseAbout, wholeHistory
     needs: link(needs),
     ridden: link(ridden),
     isAhead: null,
+    away: gate.roles.includes("first-ride") ? away : null,
+    beyond: gate.roles.includes("first-ride") ? beyond(gate) : [],
     former: null,
   }));
   plan.molds.forEach((mold, place) => {
@@ -294,6 +308,7 @@ export function createGathered(program: Program, about: HorseAbout, wholeHistory
     byId: new Map(steps.map((state) => [state.step.id, state])),
     outings: 0,
     days: noDaySums(),
+    away,
     former: null,
   };
 }
@@ -363,26 +378,3 @@ function steadyDay({ sides }: StepState): Day | null {
 /** Whether a gate that lies ahead asks for a cold check of this step. */
 export const hasGateAhead = (state: StepState, about: HorseAbout): boolean =>
   state.gates.some((gate) => isAhead(gate, about));
-
-/** Whether a side of one step is, or belongs to, a side of another: a leg belongs to its side, and a step without sides to all. */
-export function isSameSide(one: SideKey, other: SideKey): boolean {
-  if (one === other || one === "none" || other === "none") return true;
-  return one.length !== other.length && (one.startsWith(other) || other.startsWith(one));
-}
-
-/** One bit a side, for sets of sides. */
-export const SIDE_BITS: Readonly<Record<SideKey, number>> = {
-  none: 1,
-  near: 2,
-  off: 4,
-  "near-fore": 8,
-  "near-hind": 16,
-  "off-fore": 32,
-  "off-hind": 64,
-};
-
-/** Which sides of other steps are the same side as one, as bits. */
-function sameSidesAs(side: SideKey): number {
-  const all = Object.entries(SIDE_BITS) as [SideKey, number][];
-  return all.reduce((bits, [other, bit]) => (isSameSide(side, other) ? bits | bit : bits), 0);
-}

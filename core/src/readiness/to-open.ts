@@ -2,7 +2,8 @@ import { addDays } from "../record";
 import { isCarried } from "./about";
 import type { Judging } from "./judging";
 import { leastWork } from "./least-work";
-import { hasGateAhead, isSameSide, type NeedState, type SideState, type StepState } from "./states";
+import { isSameSide } from "./same-side";
+import { hasGateAhead, type NeedState, type SideState, type StepState } from "./states";
 import { isNeedMet, isRefMet, metFor, missingOf, sideStatus, stepStatus } from "./status";
 import type { FindingCode, LeastWork, OpenAction } from "./types";
 

@@ -1,5 +1,5 @@
 import type { Day, Setting, StepId } from "../record";
-import type { Finding, FindingCode } from "./findings";
+import type { Finding, FindingOf, FindingCode } from "./findings";
 import type { Status } from "./statuses";
 import type { SideKey } from "../programs";
 
@@ -100,6 +100,7 @@ export const NEXT_REASONS = [
   "bit-weeks",
   "too-young",
   "held",
+  "back",
   "rusty",
   "soon",
 ] as const;
@@ -139,6 +140,13 @@ export interface UpTo {
   gate: string;
 }
 
+/** Steps on the far side of a shut gate, and why it is shut. */
+export interface ShutGate {
+  gate: string;
+  why: FindingOf<"gate-shut">;
+  steps: readonly StepId[];
+}
+
 export interface WhatNext {
   /** The edge: what rests on steady steps and is not steady itself, the most pressing first. */
   work: NextStep[];
@@ -146,6 +154,13 @@ export interface WhatNext {
   follow: NextStep[];
   /** Steps whose smaller rungs alone may be worked. */
   upTo: UpTo[];
+  /**
+   * Days of a break that is not over: he is away, or what he knew has not all come clean cold since he is back, in the order of the road from
+   * the ground up. Null where there was none.
+   */
+  breakDays: number | null;
+  /** What a shut gate holds back today: nothing that proposes names it, and who picks it by hand is told. */
+  shut: ShutGate[];
   /** What is rusty or soon will be. */
   checkCold: NextStep[];
   /** The next gate on his road; null behind the last one. */

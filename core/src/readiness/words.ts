@@ -73,6 +73,8 @@ export function reasonInWords(
       return `this program waits until he is ${monthsInWords(months ?? 0)}`;
     case "bit-weeks":
       return `this program lets him carry the bit ${plural(days ?? 0, "day")} more first`;
+    case "back":
+      return "back after a break: it is wanted clean cold before he is ridden";
     case "rusty":
       return days === undefined || days >= 0
         ? "a cold check is due"
@@ -238,6 +240,20 @@ export function openSummary(actions: readonly OpenFacts[], program: Program): st
   return [...first, ...named].join("; ");
 }
 
+function gateInWords({ need, have: { lacks, ground = 0, again } }: FindingOf<"gate-shut">, program: Program): string {
+  const names = lacks.map((lack) =>
+    lack
+      .split(" and ")
+      .map((step) => stepName(program, step))
+      .join(" with "),
+  );
+  const wanted = [
+    ...(ground > 0 ? [plural(ground, "outing on the ground", "outings on the ground")] : []),
+    ...(names.length > 0 ? [`${names.join(", ")}${again ? ", clean cold" : ""}`] : []),
+  ];
+  return `${gateName(program, need)} ${again ? "lies ahead again after the break" : "is shut"}: it asks first for ${wanted.join(" and for ")}.`;
+}
+
 /** A finding as a sentence: what was seen, and against which number. */
 export function findingInWords(finding: Finding, program: Program): string {
   const { code, met, have, need } = finding;
@@ -301,14 +317,7 @@ export function findingInWords(finding: Finding, program: Program): string {
         : `Rests on ${stepName(program, step)}, which ${STATUS_IS[status]}${lacks}.`;
     }
     case "gate-shut":
-      return `${gateName(program, need)} is shut: it asks first for ${have.lacks
-        .map((lack) =>
-          lack
-            .split(" and ")
-            .map((step) => stepName(program, step))
-            .join(" with "),
-        )
-        .join(", ")}.`;
+      return gateInWords(finding, program);
     case "needs-slipped": {
       return `${stepName(program, have?.step ?? "")}, which it rests on, has slipped since. This step keeps its word; mend the piece first.`;
     }

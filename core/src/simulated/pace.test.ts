@@ -20,11 +20,12 @@ describe("a horse that never misses, by the product's own proposals", () => {
     const { steadyAt } = paceOf(id);
     expect(steadyAt["halter-on"]).toBeLessThanOrEqual(13);
     expect(steadyAt["tie"]).toBeLessThanOrEqual(26);
-    expect(steadyAt["saddle"]).toBeLessThanOrEqual(32);
+    // Thirty-two before rusty bases waited for their cold check.
+    expect(steadyAt["saddle"]).toBeLessThanOrEqual(33);
   });
 
-  it("carries somebody within forty-four outings, but where long reins stand before the saddle", () => {
-    const late = RIDING.filter(({ id }) => (paceOf(id).steadyAt["astride"] ?? Infinity) > 44).map(({ id }) => id);
+  it("carries somebody within forty-five outings, but where long reins stand before the saddle", () => {
+    const late = RIDING.filter(({ id }) => (paceOf(id).steadyAt["astride"] ?? Infinity) > 45).map(({ id }) => id);
     expect(late).toEqual(["marker-and-reward"]);
     expect(paceOf("marker-and-reward").steadyAt["astride"]).toBeLessThanOrEqual(52);
   });

@@ -36,6 +36,9 @@ const NEW_NUMBERS: readonly string[] = [
   "enoughAfterMany",
   "enoughDays",
   "trustLinks",
+  "breakDays",
+  "groundPer",
+  "groundMost",
 ];
 
 /** A program as it was before those, its parts in the order they had. */

@@ -13,7 +13,7 @@ const NOW = "2026-06-10T12:00:00.000Z";
 const NONSENSE = Number(process.env["DOORS"] ?? 80);
 const RAW = Number(process.env["RAW"] ?? 60);
 const ROLES = Number(process.env["ROLES"] ?? 250);
-const SEED = Number(process.env["DOORS_SEED"] ?? 20261129);
+const SEED = Number(process.env["DOORS_SEED"] ?? 20261201);
 /** The only answers of these kinds that are none of a fault: come again, and the disk is full. */
 const STATED: ReadonlySet<number> = new Set([503, 507]);
 
