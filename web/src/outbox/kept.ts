@@ -1,7 +1,7 @@
 import { openDB, type DBSchema, type IDBPDatabase, type IDBPTransaction, type StoreNames } from "idb";
 import type { Caps, CheckUpCourse, Exercise, KeptLines } from "@still-pine/core/outing";
 import type { Dialect, ProgramFile } from "@still-pine/core/programs";
-import type { UpTo } from "@still-pine/core/readiness";
+import type { ShutGate, UpTo } from "@still-pine/core/readiness";
 import type { RecordEvent, HorseId, OutingId } from "@still-pine/core/record";
 
 /** What this device keeps of outings recorded on it. Everything is written here before anything else happens with it. */
@@ -19,6 +19,8 @@ export interface KeptOuting {
   known: string[];
   /** As far as which rung a step may be worked, where a gate within its ladder is shut; kept since the gates know of rungs. */
   upTo?: readonly UpTo[];
+  /** What shut gates held back when it began. */
+  shut?: readonly ShutGate[];
   caps: Caps;
   /** Where it is a check-up: its tests in their order, what is known before, and what it set out with. */
   checkUp?: CheckUpCourse & { spared: string[]; expected: number };

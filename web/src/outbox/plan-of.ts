@@ -10,5 +10,6 @@ export const planOf = (outing: KeptOuting): OutingPlan => ({
   known: outing.known,
   caps: outing.caps,
   ...(outing.upTo ? { upTo: outing.upTo } : {}),
+  ...(outing.shut ? { shut: outing.shut } : {}),
   ...(outing.checkUp ? { checkUp: outing.checkUp } : {}),
 });

@@ -171,11 +171,19 @@ export class Sender {
   private async sendPlans(kept: Keeper): Promise<void> {
     for (const outing of await kept.outings()) {
       if (outing.isPlanSent || outing.isOver || outing.isJoined) continue;
-      const { horse, exercises, known, caps, upTo, checkUp } = outing;
+      const { horse, exercises, known, caps, upTo, shut, checkUp } = outing;
       const answer = await this.ask(
         linkTo<"keepPlan">("/outings/{outing}/plan", { outing: outing.id }),
         "PUT",
-        JSON.stringify({ horse, exercises, known, caps, ...(upTo ? { upTo } : {}), ...(checkUp ? { checkUp } : {}) }),
+        JSON.stringify({
+          horse,
+          exercises,
+          known,
+          caps,
+          ...(upTo ? { upTo } : {}),
+          ...(shut ? { shut } : {}),
+          ...(checkUp ? { checkUp } : {}),
+        }),
       );
       if (typeof answer !== "string" && isSuccess(answer.status))
         await kept.changeOuting(outing.id, { isPlanSent: true });

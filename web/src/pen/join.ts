@@ -13,7 +13,8 @@ const USUAL_CAPS: Caps = { workingMinutes: 20, inHandMinutes: 45 };
 
 /** The outing as this device keeps it, from what the server knows of it. */
 export function outingFrom(view: RailView): KeptOuting {
-  const plan = view.plan as (Pick<KeptOuting, "exercises" | "known" | "upTo" | "checkUp"> & { caps?: Caps }) | null;
+  const plan = view.plan as
+    (Pick<KeptOuting, "exercises" | "known" | "upTo" | "shut" | "checkUp"> & { caps?: Caps }) | null;
   const head = view.events.find((event) => is(event, "outing-start"));
   return {
     id: view.outing,
@@ -23,6 +24,7 @@ export function outingFrom(view: RailView): KeptOuting {
     ...(view.programFile ? { programFile: view.programFile } : {}),
     ...(plan?.checkUp ? { checkUp: plan.checkUp } : {}),
     ...(plan?.upTo ? { upTo: plan.upTo } : {}),
+    ...(plan?.shut ? { shut: plan.shut } : {}),
     startedAt: view.startedAt,
     exercises: plan?.exercises ?? linesOf(view.events),
     known: plan?.known ?? [],

@@ -32,6 +32,11 @@ export function move(session: PenSession, by: 1 | -1, steps: readonly StepId[]):
   if (next !== undefined) session.takeUp(next);
 }
 
+/** The exercise in hand is worked though a gate before it is shut; the reason stands in the record. */
+export function goAgainst(session: PenSession, gate: string, reason: string): void {
+  session.enter(bodyOfPress({ press: "against-gate", gate, reason }, session.here, session.now()), true);
+}
+
 /** A fright of that size at what is in hand, if anything is: exercise, side and the place of the hide come along. */
 export function frightOf(session: PenSession, size: Severity): EventBody {
   const { state, line } = session.read();

@@ -47,6 +47,7 @@ const ENTRIES = new Set([
   "sign",
   "startle",
   "offer",
+  "against-gate",
   "dwell",
   "watch",
   "gait",

@@ -26,6 +26,8 @@ export function shortly(event: RecordEvent, program: Program): string {
       return event.personHurt ? "Mishap: a person hurt" : "Mishap";
     case "tired":
       return `Tired: ${plain(event.seen)}`;
+    case "against-gate":
+      return "Against a gate, with the reason";
     case "offer":
       return "Offered unasked";
     case "watch":

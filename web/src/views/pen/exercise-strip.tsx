@@ -6,20 +6,23 @@ import { findStep, nameIn, sidesOf, type Dialect } from "@still-pine/core/progra
 import { isSpurtLong, lineFor, linkOf, tallyOf } from "@still-pine/core/outing";
 import { stepName } from "@still-pine/core/readiness/words";
 import { clockOf } from "../../pen/words";
+import { gateBefore, wantsReason } from "./against";
 import { usePen, usePenTime, useSession } from "./pen-context";
 
 interface ExerciseStripProps {
   steps: readonly string[];
   words: Dialect;
   onAdd: () => void;
+  /** What was tapped lies behind a shut gate, and nobody said why it is worked. */
+  onShut: () => void;
 }
 
 /** Today's exercises as large cards: one tap takes one up, or goes back to it. */
-export function ExerciseStrip({ steps, words, onAdd }: ExerciseStripProps) {
+export function ExerciseStrip({ steps, words, onAdd, onShut }: ExerciseStripProps) {
   return (
     <div role="group" aria-label="Exercises" className="flex gap-1.5 overflow-x-auto pb-0.5 lg:flex-wrap">
       {steps.map((step) => (
-        <Card key={step} step={step} words={words} />
+        <Card key={step} step={step} words={words} onShut={onShut} />
       ))}
       <RestOrOther onAdd={onAdd} />
     </div>
@@ -47,7 +50,7 @@ export function RestOrOther({ onAdd }: { onAdd: () => void }) {
   );
 }
 
-function Card({ step, words }: { step: StepId; words: Dialect }) {
+function Card({ step, words, onShut }: { step: StepId; words: Dialect; onShut: () => void }) {
   const session = useSession();
   const card = useRef<HTMLButtonElement>(null);
   const found = findStep(session.plan.program, step);
@@ -57,6 +60,7 @@ function Card({ step, words }: { step: StepId; words: Dialect }) {
     const good = found ? sidesOf(found).map((side) => Math.min(count, tallyOf(state, step, side).good)) : [];
     return `${good.join(good.length > 2 ? "·" : " · ")} of ${count}`;
   });
+  const gate = gateBefore(session, step);
   const planned = session.plan.exercises.find((one) => one.step === step);
   const waitsFor = usePen(({ state }) => {
     // Of the piece in hand the coach says it.
@@ -75,10 +79,14 @@ function Card({ step, words }: { step: StepId; words: Dialect }) {
       ref={card}
       type="button"
       aria-pressed={isHere}
-      onClick={() => session.takeUp(step)}
+      onClick={() => {
+        session.takeUp(step);
+        if (wantsReason(session, step)) onShut();
+      }}
       className={clsx(
         "pen-button w-33 shrink-0 lg:w-46 flex-col items-start justify-center gap-0 px-2.5 text-left leading-tight aria-pressed:border-pine aria-pressed:bg-pine aria-pressed:text-on-pine",
         waitsFor !== null && "border-dashed",
+        gate !== null && "border-resin",
       )}
     >
       <span className="block w-full">
@@ -88,7 +96,13 @@ function Card({ step, words }: { step: StepId; words: Dialect }) {
               {nameIn(found, words)}
             </span>
             <span className="flex w-full justify-between gap-1 text-[14px] font-semibold">
-              {waitsFor === null ? <span>{counts}</span> : <span className="line-clamp-2">{waitsFor}</span>}
+              {gate !== null ? (
+                <span className={isHere ? undefined : "text-resin"}>gate shut</span>
+              ) : waitsFor === null ? (
+                <span>{counts}</span>
+              ) : (
+                <span className="line-clamp-2">{waitsFor}</span>
+              )}
               {isHere && <SpurtTime step={step} />}
             </span>
           </span>

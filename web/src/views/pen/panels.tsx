@@ -1,3 +1,4 @@
+import { clsx } from "clsx";
 import { X } from "lucide-react";
 import { useRef, useState, type ReactNode } from "react";
 import { nameIn, STAGES, type Dialect } from "@still-pine/core/programs";
@@ -66,8 +67,18 @@ export function WhyPanel({ words, onClose }: { words: Dialect; onClose: () => vo
 }
 
 /** Every step of the program, by stage, to work on something that was not planned. */
-export function OtherPanel({ words, onClose }: { words: Dialect; onClose: () => void }) {
+export function OtherPanel({
+  words,
+  onShut,
+  onClose,
+}: {
+  words: Dialect;
+  /** What was chosen lies behind a shut gate: it wants a reason. */
+  onShut: () => void;
+  onClose: () => void;
+}) {
   const session = useSession();
+  const shut = new Set(session.plan.shut?.flatMap((gate) => gate.steps));
   const { steps } = session.plan.program;
   return (
     <Panel title="Another exercise" onClose={onClose}>
@@ -81,13 +92,18 @@ export function OtherPanel({ words, onClose }: { words: Dialect; onClose: () => 
                 <button
                   key={step.id}
                   type="button"
-                  className="pen-button text-base leading-tight"
+                  className={clsx(
+                    "pen-button flex-col gap-0 text-base leading-tight",
+                    shut.has(step.id) && "border-resin",
+                  )}
                   onClick={() => {
                     session.takeUp(step.id);
-                    onClose();
+                    if (shut.has(step.id) && session.read().state.against[step.id] === undefined) onShut();
+                    else onClose();
                   }}
                 >
                   {nameIn(step, words)}
+                  {shut.has(step.id) && <span className="text-[14px] font-semibold text-resin">gate shut</span>}
                 </button>
               ))}
           </div>

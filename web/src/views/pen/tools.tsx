@@ -16,7 +16,8 @@ import { standingSoFar } from "../../pen/watching";
 import { clockOf } from "../../pen/words";
 import { usePen, usePenSettings, usePenTime, useSession } from "./pen-context";
 
-export type PanelName = "signs" | "fault" | "fright" | "more" | "why" | "other" | "hurt" | "settings" | "helper";
+export type PanelName =
+  "signs" | "fault" | "fright" | "more" | "why" | "other" | "hurt" | "settings" | "helper" | "against";
 
 interface ToolsProps {
   open: PanelName | null;

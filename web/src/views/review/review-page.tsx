@@ -21,6 +21,7 @@ import { isShown, Timeline } from "./timeline";
 import { SeenTwice } from "./seen-twice";
 import { useReviewedOuting, type ReviewedOuting } from "../../writing/reviewed-outing";
 import { GaitTable } from "./gait-table";
+import { Against } from "./against";
 import { Links } from "./links";
 import { NextTime } from "./next-time";
 
@@ -111,6 +112,7 @@ export function ReviewPage() {
           <Lines reviewed={reviewed} yard={yard} />
           <Changes view={view} isSent={isSent} isJudged={!isUnknown(plan.program)} />
         </div>
+        <Against reviewed={reviewed} yard={yard} />
         <Links reviewed={reviewed} yard={yard} />
         <GaitTable reviewed={reviewed} />
         <SeenTwice reviewed={reviewed} yard={yard} recorders={view?.recorders ?? {}} onStrike={drop} />
