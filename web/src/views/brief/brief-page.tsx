@@ -66,6 +66,7 @@ function Card({ view }: { view: BriefView }) {
           exercises: card.exercises.map(({ isCold: _cold, ...exercise }) => exercise),
           known: card.exercises.filter(({ isCold }) => isCold).map(({ step }) => step),
           upTo: brief.upTo,
+          shut: brief.shut,
           caps: card.caps,
           timeZone: yard.timeZone,
           words: yard.words,

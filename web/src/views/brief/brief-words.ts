@@ -27,6 +27,8 @@ export function worryInWords(worry: Worry, naming: Naming): string {
       return `${FRIGHTS[worry.size] ?? "took fright"} at ${worry.thing ?? "something"}`;
     case "mishap":
       return `mishap: ${plain(worry.what)}, severity ${worry.severity}`;
+    case "against-gate":
+      return `worked against the gate ${gateName(naming.program, worry.gate, naming.words)}: ${at(naming, worry.step)}, “${worry.reason}”`;
     case "tight":
       return `${worry.over ? "over" : "tight"} ${worry.times === 1 ? "once" : `${worry.times} times`}: ${at(naming, worry.step, worry.side)}`;
     default:
@@ -103,6 +105,7 @@ const WHY: Record<Proposed["why"], string> = {
   "bit-weeks": "the bit is to be carried longer first",
   "too-young": "too young for this program",
   held: "held",
+  back: "back after a break: wanted clean cold before he is ridden",
   rusty: "a cold check is due",
   soon: "a cold check falls due soon",
 };

@@ -31,6 +31,7 @@ const BRIEF: Brief = {
   breakDays: null,
   checkCold: [proposed("lead", { why: "cold", line: { count: 1, worth: "clean" } })],
   upTo: [],
+  shut: [],
   edge: [proposed("flex")],
   caps: { name: "a yearling", workingMinutes: 20, inHandMinutes: 40 },
   usualMinutes: 25,

@@ -2,6 +2,7 @@ import { clsx } from "clsx";
 import { X } from "lucide-react";
 import { findStep, nameIn, phaseWordsOf } from "@still-pine/core/programs";
 import type { Brief, Proposed } from "@still-pine/core/planning";
+import { findingInWords } from "@still-pine/core/readiness/words";
 import { PHASES, type Phase, type StepId } from "@still-pine/core/record";
 import { Less, More } from "../../parts/stepper";
 import { waitsInWords } from "../../parts/trust-words";
@@ -33,6 +34,7 @@ export function Exercises({ card, brief, gate, naming, onChange }: ExercisesProp
     const fresh = { step, line, isNew: false, sticky: null, last: {}, isCold: false };
     onChange({ ...card, exercises: [...card.exercises, fresh] });
   };
+  const gateBefore = (step: StepId) => brief.shut.findLast(({ steps }) => steps.includes(step))?.why ?? null;
   const list = (exercises: CardDraft["exercises"]) =>
     exercises.map((one) => (
       <Row
@@ -41,6 +43,7 @@ export function Exercises({ card, brief, gate, naming, onChange }: ExercisesProp
         why={proposed.get(one.step)}
         gate={gate}
         upTo={brief.upTo}
+        shut={gateBefore(one.step)}
         naming={naming}
         card={card}
         onChange={onChange}
@@ -72,6 +75,7 @@ export function Exercises({ card, brief, gate, naming, onChange }: ExercisesProp
         {program.steps.map((step) => (
           <option key={step.id} value={step.id}>
             {nameIn(step, words)}
+            {gateBefore(step.id) && " (its gate is shut)"}
           </option>
         ))}
       </select>
@@ -84,12 +88,14 @@ interface RowProps {
   why: Proposed | undefined;
   gate: string | null;
   upTo: Brief["upTo"];
+  /** Why a gate before it is shut; null where none is. */
+  shut: Brief["shut"][number]["why"] | null;
   naming: Naming;
   card: CardDraft;
   onChange: (card: CardDraft) => void;
 }
 
-function Row({ exercise, why, gate, upTo, naming, card, onChange }: RowProps) {
+function Row({ exercise, why, gate, upTo, shut, naming, card, onChange }: RowProps) {
   const { step: id, line } = exercise;
   const step = findStep(naming.program, id);
   if (!step) return null;
@@ -100,10 +106,21 @@ function Row({ exercise, why, gate, upTo, naming, card, onChange }: RowProps) {
   const count = (by: number): void =>
     onChange(withLine(card, id, { count: Math.min(COUNT_MOST, Math.max(1, line.count + by)) }));
   return (
-    <li className={clsx("border-b border-line/60 py-2", waits !== null && "border-l-3 border-l-pine/40 pl-3")}>
+    <li
+      className={clsx(
+        "border-b border-line/60 py-2",
+        waits !== null && "border-l-3 border-l-pine/40 pl-3",
+        shut && "border-l-3 border-l-resin pl-3",
+      )}
+    >
       <div className="flex items-center justify-between gap-2">
         <div>
           <b>{name}</b>
+          {shut && (
+            <span className="block text-sm font-semibold text-resin">
+              {findingInWords(shut, naming.program)} In the pen it wants a reason.
+            </span>
+          )}
           {waits !== null && <span className="block text-sm font-semibold text-pine">{waits}</span>}
           {said && <span className="block text-sm text-faint">{said}</span>}
         </div>

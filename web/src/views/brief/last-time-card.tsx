@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { Brief } from "@still-pine/core/planning";
-import { stepName } from "@still-pine/core/readiness/words";
+import { findingInWords, monthsInWords, stepName } from "@still-pine/core/readiness/words";
 import { plain } from "../../parts/choice-words";
 import { dayInWords } from "../../parts/days";
 import { endedInWords, habitInWords, helpInWords, weakInWords, worryInWords, type Naming } from "./brief-words";
@@ -28,7 +28,8 @@ export function LastTimeCard({ brief, naming, today }: { brief: Brief; naming: N
       </p>
       {breakDays !== null && (
         <p className="mb-2 font-semibold text-resin">
-          {breakDays} days without an outing: check what stayed before anything else.
+          {breakDays} days without an outing, {last.daysAgo < breakDays ? "and not all of it is shown again" : "so far"}
+          : check what stayed before anything else, from the ground up.
         </p>
       )}
       <dl className="grid gap-2">
@@ -40,6 +41,13 @@ export function LastTimeCard({ brief, naming, today }: { brief: Brief; naming: N
             </>
           )}
         </Line>
+        <Lines
+          title="Left off the card"
+          lines={(nextTime?.heldBack ?? []).map(
+            ({ step, why, months = 0 }) =>
+              `${stepName(naming.program, step, naming.words)}. ${why ? findingInWords(why, naming.program) : `This program waits until he is ${monthsInWords(months)}.`}`,
+          )}
+        />
         <Line title="Ended with">{endedInWords(last, naming)}</Line>
         <Line title="Caught">{caught}</Line>
         <Lines title="Weak" lines={last.weak.map((one) => weakInWords(one, naming))} />

@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import type { HorseView } from "@still-pine/contract/http";
 import type { Program } from "@still-pine/core/programs";
-import { openSummary, reasonInWords, stepName, type NextStep } from "@still-pine/core/readiness";
+import { findingInWords, openSummary, reasonInWords, stepName, type NextStep } from "@still-pine/core/readiness";
 import { Hoofprint, StatusWord } from "../../marks/hoofprint";
 import { waitsInWords } from "../../parts/trust-words";
 import { upToInWords } from "../../parts/up-to-words";
@@ -12,13 +12,23 @@ const CHECKS_SHOWN = 8;
 /** What is next, each with its reason and the least that would make it steady; and what to check cold. */
 export function NextList({ view, program }: { view: HorseView; program: Program }) {
   // A page kept by a former build says nothing of what may follow.
-  const { work, checkCold, follow = [] } = view.next;
+  const { work, checkCold, follow = [], shut = [] } = view.next;
+  const again = shut.filter(({ why }) => why.have.again);
   return (
     <section aria-label="What is next" className="grid gap-4 xl:grid-cols-[1fr_15rem]">
       <div>
         <h2 className="mb-2 text-xl">What is next</h2>
+        {again.map(({ gate, why }) => (
+          <p key={gate} className="mb-2 max-w-prose font-semibold text-resin">
+            {findingInWords(why, program)} Until then nobody sits on him.
+          </p>
+        ))}
         {work.length === 0 ? (
-          <p className="text-faint">Every step of this road is steady.</p>
+          <p className="text-faint">
+            {checkCold.some(({ reason }) => reason !== "soon")
+              ? "Nothing new before the cold checks: what rests on a rusty step waits for it."
+              : "Every step of this road is steady."}
+          </p>
         ) : (
           <ol className="divide-y divide-line overflow-hidden rounded-xl border border-line bg-sheet">
             {work.slice(0, WORK_SHOWN).map((next) => (
