@@ -54,6 +54,14 @@ class Thumb {
     this.presses += 1;
   }
 
+  /** He is worked behind a shut gate, and it is said why. */
+  async sayWhy(gate: string): Promise<void> {
+    const coach = this.page.getByRole("status", { name: "The coach" });
+    await expect(coach).toContainText(`${gate} is shut, and this lies behind it.`);
+    await coach.tap();
+    await this.apart("He knows it from elsewhere; it is not on record.");
+  }
+
   /** Any other press. */
   async apart(...names: (string | RegExp)[]): Promise<void> {
     for (const name of names) await this.page.getByRole("button", { name }).first().tap();
@@ -152,6 +160,7 @@ test("flag and saddle", async ({ page }) => {
   await thumb.say("Down a rung");
   await thumb.ask("quiet", 2);
   await thumb.exercise(/^First saddle/);
+  await thumb.sayWhy("First saddling");
   await thumb.goodOnes("quiet");
   await thumb.ask("quiet");
   await thumb.otherSide(/^Off/);
@@ -174,6 +183,7 @@ test("on the line with gaits and frames", async ({ page }) => {
   await thumb.apart(/^Left /);
   await thumb.ask("hint, quiet", 3);
   await thumb.exercise(/^Circle at trot/);
+  await thumb.sayWhy("First halter");
   await thumb.apart("He goes in trot");
   await thumb.goodOnes("hint, quiet");
   await thumb.ask("hint, quiet");

@@ -304,6 +304,9 @@ const briefSchema = shapedAs<Brief>()(
       .nullable(),
     oldHabits: kinds.describe("After a break: what may come back."),
     breakDays: count.nullable(),
+    heldBack: z
+      .array(proposedSchema)
+      .describe("What the last review chose and is not on the card, as it would stand there."),
     checkCold: z.array(proposedSchema),
     edge: z.array(proposedSchema),
     upTo: upToSchema,

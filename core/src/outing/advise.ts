@@ -15,6 +15,7 @@ import {
 } from "./state";
 import { type ExerciseState, type OutingState } from "./state-types";
 import { adviseCheckUp } from "./advise-check-up";
+import { isSaidWhy, shutBefore } from "./behind-gate";
 import { linkOf, openedBy } from "./links";
 import { say } from "./say";
 import type { Advice, OutingPlan } from "./types";
@@ -41,11 +42,14 @@ export function advise(state: OutingState, plan: OutingPlan, now: number, meant?
   if (isUnknown(plan.program)) return frightOf(state) ?? calmFirst(state) ?? say("go-on", "start");
   if (plan.checkUp) return frightOf(state) ?? calmFirst(state) ?? adviseCheckUp(state, plan.checkUp);
   const past = pastGate(plan, state, meant);
-  if (!step) return frightOf(state) ?? calmFirst(state) ?? past ?? say("go-on", "start");
-  const behind = behindGate(plan, state, step);
-  if (behind) return frightOf(state) ?? calmFirst(state) ?? behind;
+  if (!step) {
+    const behind = behindGate(plan, state, meant?.step);
+    return frightOf(state) ?? calmFirst(state) ?? past ?? behind ?? say("go-on", "start");
+  }
   const look = new Look(state, plan, step, past);
-  return look.leave() ?? look.onRung(look.goBack() ?? look.stay() ?? look.goOn());
+  const advice = look.leave() ?? look.onRung(look.goBack() ?? look.stay() ?? look.goOn());
+  // What a horse needs at once comes first; but nobody is told to go on behind a shut gate in silence.
+  return advice.verb === "go-on" ? (behindGate(plan, state, step.id) ?? advice) : advice;
 }
 
 const withRung = (advice: Advice, rung: Rung | undefined): Advice => (rung ? { ...advice, rung: rung.id } : advice);
@@ -104,9 +108,9 @@ function pastGate(plan: OutingPlan, { step: at, tail }: OutingState, meant: Mean
 }
 
 /** A step on the far side of a shut gate, until a person has said why it is worked all the same. */
-function behindGate({ shut = [] }: OutingPlan, { against }: OutingState, { id }: Step): Advice | null {
-  const gate = shut.findLast(({ steps }) => steps.includes(id));
-  return gate && against[id] === undefined ? say("go-back", "behind-gate", [], { gate: gate.gate }) : null;
+function behindGate(plan: OutingPlan, state: OutingState, id: StepId | undefined): Advice | null {
+  const gate = id === undefined ? null : shutBefore(plan, id);
+  return gate && !isSaidWhy(state, gate.gate) ? say("go-back", "behind-gate", [], { gate: gate.gate }) : null;
 }
 
 /** Right answers in a row on a rung before the next one is named; of something long two are enough. */

@@ -5,6 +5,7 @@
  */
 export * from "./types";
 export { advise } from "./advise";
+export { againstGate, isSaidWhy, shutBefore } from "./behind-gate";
 export { checkUpResults } from "./advise-check-up";
 export { aThirdMore, nextStanding, stoodIn, type Stood } from "./growth";
 export { weighAnswer } from "./answers";

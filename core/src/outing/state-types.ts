@@ -116,8 +116,8 @@ export interface OutingState {
   asks: number;
   /** Sides of each step on which the standard was asked, today or before. */
   standardAsked: Readonly<Record<StepId, readonly SideKey[]>>;
-  /** Steps that a person took up against a shut gate, with the entry that says why. */
-  against: Readonly<Record<StepId, string>>;
+  /** Steps that are worked against a shut gate, with the entry that says so, and whether it says why; what is said holds for all behind that gate. */
+  against: Readonly<Record<StepId, { id: string; gate: string; isSaid: boolean }>>;
   /** Asks of what pieces of the card rest on, by step, rung and side. */
   rows: Readonly<Record<string, LinkRow>>;
 }

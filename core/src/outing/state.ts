@@ -135,7 +135,13 @@ export function takeEvent(before: OutingState, event: RecordEvent, plan: OutingP
     case "gait":
       return event.seconds === undefined ? { ...state, going: goingOf(event, at) } : state;
     case "against-gate":
-      return { ...state, against: { ...state.against, [event.step]: event.id } };
+      return {
+        ...state,
+        against: {
+          ...state.against,
+          [event.step]: { id: event.id, gate: event.gate, isSaid: event.reason !== undefined },
+        },
+      };
     case "offer":
       return changed(state, event.step, (one) => ({ ...one, offers: [...one.offers, event.id] }));
     case "startle":

@@ -57,6 +57,7 @@ export function writeBrief(asked: BriefFacts): Brief {
     nextTime,
     oldHabits: breakDays === null ? [] : habitsOf(outings),
     breakDays,
+    heldBack: (nextTime?.heldBack ?? []).flatMap(({ step }) => proposed(facts, step, "again") ?? []),
     checkCold,
     edge: edgeOf(facts, nextTime?.steps ?? [], new Set(checkCold.map(({ step }) => step))),
     upTo: facts.next.upTo,

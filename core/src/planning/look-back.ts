@@ -82,7 +82,7 @@ function worriesIn(program: Program, events: readonly RecordEvent[]): Worry[] {
     if (event.type === "startle") worries.push({ kind: "startle", thing: textOf(event.thing), size: event.size });
     else if (event.type === "mishap") worries.push({ kind: "mishap", what: event.kind, severity: event.severity });
     else if (event.type === "against-gate")
-      worries.push({ kind: "against-gate", step: event.step, gate: event.gate, reason: event.reason });
+      worries.push({ kind: "against-gate", step: event.step, gate: event.gate, reason: event.reason ?? null });
     else if (isAsk(event) && (event.mood ?? 0) >= TIGHT) {
       const step = findStepAnywhere(program, event.step);
       const side: SideKey = (step && sideOfAsk(event, step)) ?? "none";

@@ -24,7 +24,7 @@ export interface WeakSide {
 export type Worry =
   | { kind: "startle"; thing: string | null; size: number }
   | { kind: "mishap"; what: string; severity: number }
-  | { kind: "against-gate"; step: StepId; gate: string; reason: string }
+  | { kind: "against-gate"; step: StepId; gate: string; reason: string | null }
   | { kind: "tight"; step: StepId; side: SideKey; times: number; over: boolean };
 
 /** What went before a good answer after a poor one, or a sign of ease. */
@@ -80,6 +80,8 @@ export interface Brief {
   /** After a break only. */
   oldHabits: OldHabit[];
   breakDays: number | null;
+  /** What the last review chose and is not on the card, as it would stand there: for who writes up that it was worked all the same. */
+  heldBack: Proposed[];
   checkCold: Proposed[];
   edge: Proposed[];
   /** As far as which rung a step may be worked today, where a gate within its ladder is shut. */

@@ -52,15 +52,20 @@ export class Openings {
     return this.shutGates().some((one) => one.gate.gate.id === gate);
   }
 
-  /** What shut gates hold back, the smaller rungs that may be worked before them apart. */
+  /** What shut gates hold back; a step within whose ladder the gate stands is named by its rungs, and not here. */
   heldBack(): ShutGate[] {
     return this.shutGates().map(({ gate, beyond }) => ({
       gate: gate.gate.id,
       why: this.gateFinding(gate),
       steps: this.gathered.steps.flatMap((state) =>
-        beyond.has(state.step.id) && this.ofRoad(state).may === "no" ? [state.step.id] : [],
+        beyond.has(state.step.id) && !this.isWithin(gate, state) ? [state.step.id] : [],
       ),
     }));
+  }
+
+  /** Whether a gate stands within a step's own ladder: then it is its higher rungs that are held back. */
+  private isWithin({ gate }: GateState, { step }: StepState): boolean {
+    return gatedRungOf(this.gathered.program, step)?.gate.id === gate.id;
   }
 
   of(state: StepState): Opening {

@@ -86,7 +86,7 @@ describe("after a break", () => {
     for (const step of rideLater) expect([step, may(ridden, [], step, -6).may]).toEqual([step, "yes"]);
   });
 
-  it("after 155 days no riding is offered on the third day back", () => {
+  it("no riding is offered on the third day back, 155 days on", () => {
     const back: ShortOuting[] = [
       [148, once(["share-space", "catch-rope", "halter-on", "lead"])],
       [149, once(["stand", "flex"])],
@@ -109,7 +109,7 @@ describe("after a break", () => {
     expect(may(ridden, [], "led-ride", -7 + 14)).toMatchObject({ why: { code: "gate-shut", need: "first-ride" } });
   });
 
-  it("it opens once every step it asks for came clean cold, and one outing on the ground was made for each two weeks", () => {
+  it("the gate opens once every step it asks for came clean cold, and one outing on the ground was made for each two weeks", () => {
     expect(asked.length).toBeGreaterThan(4);
     // Six weeks away: three outings on the ground.
     const first = -7 + 42;

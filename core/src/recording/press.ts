@@ -46,7 +46,7 @@ export type Press =
   /** The exercise goes on, on the side of the line. */
   | { press: "side" }
   /** The exercise of the line is worked though a gate before it is shut. */
-  | ({ press: "against-gate" } & Pick<BodyOf<"against-gate">, "gate" | "reason">)
+  | ({ press: "against-gate" } & Pick<BodyOf<"against-gate">, "gate">)
   /** The horse offered the exercise of the line by himself. */
   | { press: "offer" }
   /** He took fright: at what is at hand, on the side and at the place of the hide that the line says. */
@@ -107,7 +107,7 @@ export function bodyOfPress(press: Press, { step, side, more }: AskLine, now: nu
       return { type: "side-change", to, ...(part ? { part } : {}) };
     }
     case "against-gate":
-      return { type: "against-gate", step, gate: press.gate, reason: press.reason };
+      return { type: "against-gate", step, gate: press.gate };
     case "offer":
       return { type: "offer", step, ...halfOf(side) };
     case "fright": {

@@ -54,7 +54,7 @@ export function entryInWords(event: Told, program: Program, units: UnitSystem = 
     case "offer":
       return `Offered unasked: ${says("step")}${rest(event, ["step"], program, units)}`;
     case "against-gate":
-      return `Against the gate ${gateName(program, event.gate)}: ${says("step")}, because “${event.reason}”`;
+      return `Against the gate ${gateName(program, event.gate)}: ${says("step")}${event.reason === undefined ? "" : `, because “${event.reason}”`}`;
     case "dwell":
       return `Stood ${says("seconds")}${rest(event, ["seconds"], program, units)}`;
     case "side-change":

@@ -32,9 +32,13 @@ export function move(session: PenSession, by: 1 | -1, steps: readonly StepId[]):
   if (next !== undefined) session.takeUp(next);
 }
 
-/** The exercise in hand is worked though a gate before it is shut; the reason stands in the record. */
-export function goAgainst(session: PenSession, gate: string, reason: string): void {
-  session.enter(bodyOfPress({ press: "against-gate", gate, reason }, session.here, session.now()), true);
+/** Why the exercise in hand is worked though a gate before it is shut; said of the entry that says so, which is made where there is none. */
+export function sayWhy(session: PenSession, gate: string, reason: string): void {
+  const { step } = session.here;
+  if (session.read().state.against[step] === undefined)
+    session.enter(bodyOfPress({ press: "against-gate", gate }, session.here, session.now()), true);
+  const id = session.read().state.against[step]?.id;
+  if (id !== undefined) session.correct(id, { with: { reason } });
 }
 
 /** A fright of that size at what is in hand, if anything is: exercise, side and the place of the hide come along. */

@@ -1,3 +1,6 @@
+/** An answer pressed so soon after an ask is that ask's. */
+export const SAME_ASK_MS = 3000;
+
 /** A second equal press within this time is the same press. */
 export const DOUBLE_MS = 250;
 

@@ -1,6 +1,7 @@
 import { findStep, sidesOf, type SideKey } from "@still-pine/core/programs";
 import {
   advise,
+  againstGate,
   Lines,
   LiveOuting,
   pressUnderWatch,
@@ -25,7 +26,7 @@ import { stamp } from "../outbox/stamp";
 import { atHand, isOfLine, sideAfter, sideToBegin } from "./at-hand";
 import { AfterPaint } from "./after-paint";
 import { beTheBeginner } from "./begin";
-import { Presses } from "./presses";
+import { Presses, SAME_ASK_MS } from "./presses";
 import { Writing } from "./writing";
 import { OwnTime } from "./own-time";
 import { PenClock, type Dials } from "./clock";
@@ -35,9 +36,6 @@ import type { Upload } from "../media/prepare";
 import { planOf } from "../outbox/plan-of";
 import { keeper, type Keeper, type KeptEvent, type KeptOuting } from "../outbox/kept";
 import { isEntry, type Cell, type Hooks, type Keeping, type Snapshot } from "./snapshot";
-
-/** An answer pressed so soon after an ask is that ask's. */
-const SAME_ASK_MS = 3000;
 
 /**
  * One running outing on this device: takes presses, keeps each on the device at once, and says how it stands. Knows nothing of
@@ -349,6 +347,8 @@ export class PenSession implements Holder {
 
   /** Records a press of what is at hand, or of what comes to hand by it. */
   private do(press: Press, line: AskLine = this.here): void {
+    const first = againstGate(press, line, this.plan, this.live.state);
+    if (first) this.add(first);
     this.add(bodyOfPress(press, line, this.now()));
   }
 

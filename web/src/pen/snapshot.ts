@@ -47,7 +47,6 @@ const ENTRIES = new Set([
   "sign",
   "startle",
   "offer",
-  "against-gate",
   "dwell",
   "watch",
   "gait",

@@ -27,7 +27,7 @@ export function shortly(event: RecordEvent, program: Program): string {
     case "tired":
       return `Tired: ${plain(event.seen)}`;
     case "against-gate":
-      return "Against a gate, with the reason";
+      return "Against a gate";
     case "offer":
       return "Offered unasked";
     case "watch":

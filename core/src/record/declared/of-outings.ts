@@ -194,11 +194,11 @@ export const OUTING_EVENTS = [
     "against-gate",
     "Against a gate",
     "outing",
-    "A person took up a step that lies behind a shut gate, and said why.",
+    "A step that lies behind a shut gate was worked all the same.",
     [
       needed(step),
       needed(["gate", "Gate", { kind: "id" }, "Id of the gate that was shut."]),
-      needed(["reason", "Why", words]),
+      maybe(["reason", "Why it was worked", words, "Absent: nobody said why."]),
     ],
     { byHand: false, byHelper: true },
   ),

@@ -28,7 +28,7 @@ export function worryInWords(worry: Worry, naming: Naming): string {
     case "mishap":
       return `mishap: ${plain(worry.what)}, severity ${worry.severity}`;
     case "against-gate":
-      return `worked against the gate ${gateName(naming.program, worry.gate, naming.words)}: ${at(naming, worry.step)}, “${worry.reason}”`;
+      return `worked against the gate ${gateName(naming.program, worry.gate, naming.words)}: ${at(naming, worry.step)}${worry.reason === null ? "" : `, “${worry.reason}”`}`;
     case "tight":
       return `${worry.over ? "over" : "tight"} ${worry.times === 1 ? "once" : `${worry.times} times`}: ${at(naming, worry.step, worry.side)}`;
     default:

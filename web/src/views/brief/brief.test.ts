@@ -32,6 +32,7 @@ const BRIEF: Brief = {
   checkCold: [proposed("lead", { why: "cold", line: { count: 1, worth: "clean" } })],
   upTo: [],
   shut: [],
+  heldBack: [],
   edge: [proposed("flex")],
   caps: { name: "a yearling", workingMinutes: 20, inHandMinutes: 40 },
   usualMinutes: 25,

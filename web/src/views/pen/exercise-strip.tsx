@@ -3,26 +3,23 @@ import { clsx } from "clsx";
 import { Coffee, Plus } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { findStep, nameIn, sidesOf, type Dialect } from "@still-pine/core/programs";
-import { isSpurtLong, lineFor, linkOf, tallyOf } from "@still-pine/core/outing";
+import { isSpurtLong, lineFor, linkOf, shutBefore, tallyOf } from "@still-pine/core/outing";
 import { stepName } from "@still-pine/core/readiness/words";
 import { clockOf } from "../../pen/words";
-import { gateBefore, wantsReason } from "./against";
 import { usePen, usePenTime, useSession } from "./pen-context";
 
 interface ExerciseStripProps {
   steps: readonly string[];
   words: Dialect;
   onAdd: () => void;
-  /** What was tapped lies behind a shut gate, and nobody said why it is worked. */
-  onShut: () => void;
 }
 
 /** Today's exercises as large cards: one tap takes one up, or goes back to it. */
-export function ExerciseStrip({ steps, words, onAdd, onShut }: ExerciseStripProps) {
+export function ExerciseStrip({ steps, words, onAdd }: ExerciseStripProps) {
   return (
     <div role="group" aria-label="Exercises" className="flex gap-1.5 overflow-x-auto pb-0.5 lg:flex-wrap">
       {steps.map((step) => (
-        <Card key={step} step={step} words={words} onShut={onShut} />
+        <Card key={step} step={step} words={words} />
       ))}
       <RestOrOther onAdd={onAdd} />
     </div>
@@ -50,7 +47,7 @@ export function RestOrOther({ onAdd }: { onAdd: () => void }) {
   );
 }
 
-function Card({ step, words, onShut }: { step: StepId; words: Dialect; onShut: () => void }) {
+function Card({ step, words }: { step: StepId; words: Dialect }) {
   const session = useSession();
   const card = useRef<HTMLButtonElement>(null);
   const found = findStep(session.plan.program, step);
@@ -60,7 +57,7 @@ function Card({ step, words, onShut }: { step: StepId; words: Dialect; onShut: (
     const good = found ? sidesOf(found).map((side) => Math.min(count, tallyOf(state, step, side).good)) : [];
     return `${good.join(good.length > 2 ? "·" : " · ")} of ${count}`;
   });
-  const gate = gateBefore(session, step);
+  const gate = shutBefore(session.plan, step);
   const planned = session.plan.exercises.find((one) => one.step === step);
   const waitsFor = usePen(({ state }) => {
     // Of the piece in hand the coach says it.
@@ -79,10 +76,7 @@ function Card({ step, words, onShut }: { step: StepId; words: Dialect; onShut: (
       ref={card}
       type="button"
       aria-pressed={isHere}
-      onClick={() => {
-        session.takeUp(step);
-        if (wantsReason(session, step)) onShut();
-      }}
+      onClick={() => session.takeUp(step)}
       className={clsx(
         "pen-button w-33 shrink-0 lg:w-46 flex-col items-start justify-center gap-0 px-2.5 text-left leading-tight aria-pressed:border-pine aria-pressed:bg-pine aria-pressed:text-on-pine",
         waitsFor !== null && "border-dashed",

@@ -8,6 +8,7 @@ import { PEN_ACTIONS, DEFAULT_KEYS, type PenAction } from "../../pen/keys";
 import { standingSoFar, stepIn } from "../../pen/watching";
 import type { PenSettings } from "../../pen/settings";
 import { clockOf, withPlace } from "../../pen/words";
+import { BehindGate } from "./behind-gate";
 import { usePen, usePenSettings, useSession } from "./pen-context";
 import { QuickPanel } from "./tools";
 import { VERB_ICONS } from "./verdict";
@@ -62,21 +63,13 @@ export function WhyPanel({ words, onClose }: { words: Dialect; onClose: () => vo
           ))}
         </ul>
       )}
+      <BehindGate onDone={onClose} />
     </Panel>
   );
 }
 
 /** Every step of the program, by stage, to work on something that was not planned. */
-export function OtherPanel({
-  words,
-  onShut,
-  onClose,
-}: {
-  words: Dialect;
-  /** What was chosen lies behind a shut gate: it wants a reason. */
-  onShut: () => void;
-  onClose: () => void;
-}) {
+export function OtherPanel({ words, onClose }: { words: Dialect; onClose: () => void }) {
   const session = useSession();
   const shut = new Set(session.plan.shut?.flatMap((gate) => gate.steps));
   const { steps } = session.plan.program;
@@ -98,8 +91,7 @@ export function OtherPanel({
                   )}
                   onClick={() => {
                     session.takeUp(step.id);
-                    if (shut.has(step.id) && session.read().state.against[step.id] === undefined) onShut();
-                    else onClose();
+                    onClose();
                   }}
                 >
                   {nameIn(step, words)}

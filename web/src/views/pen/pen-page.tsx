@@ -18,7 +18,6 @@ import { FeelPad } from "./feel-pad";
 import { ExerciseStrip } from "./exercise-strip";
 import { HurtPanel, MorePanel, OtherPanel, Panel, SettingsPanel, WhyPanel } from "./panels";
 import { LineRow } from "./line-row";
-import { AgainstBar, AgainstPanel } from "./against";
 import { HelperPanel } from "./helper-panel";
 import { PenContext, usePen, usePenSettings, useSession } from "./pen-context";
 import { RailLock } from "./rail-lock";
@@ -157,14 +156,8 @@ function Pen() {
         {session.plan.checkUp ? (
           <CheckUpStrip words={words} onAdd={() => setPanel("other")} />
         ) : (
-          <ExerciseStrip
-            steps={steps}
-            words={words}
-            onAdd={() => setPanel("other")}
-            onShut={() => setPanel("against")}
-          />
+          <ExerciseStrip steps={steps} words={words} onAdd={() => setPanel("other")} />
         )}
-        <AgainstBar words={words} onOpen={() => setPanel("against")} />
         {(sleepy || !session.isLasting) && (
           <p className="mt-1 text-base font-semibold">
             {!session.isLasting
@@ -187,8 +180,7 @@ function Pen() {
         )}
         <Tools open={panel} onOpen={openMore} onMishap={mishap} />
         {panel === "why" && <WhyPanel words={words} onClose={close} />}
-        {panel === "other" && <OtherPanel words={words} onShut={() => setPanel("against")} onClose={close} />}
-        {panel === "against" && <AgainstPanel words={words} onClose={close} />}
+        {panel === "other" && <OtherPanel words={words} onClose={close} />}
         {panel === "hurt" && <HurtPanel onClose={close} />}
         {panel === "helper" && <HelperPanel onClose={close} />}
         {panel === "settings" && <SettingsPanel onClose={close} />}

@@ -16,8 +16,7 @@ import { standingSoFar } from "../../pen/watching";
 import { clockOf } from "../../pen/words";
 import { usePen, usePenSettings, usePenTime, useSession } from "./pen-context";
 
-export type PanelName =
-  "signs" | "fault" | "fright" | "more" | "why" | "other" | "hurt" | "settings" | "helper" | "against";
+export type PanelName = "signs" | "fault" | "fright" | "more" | "why" | "other" | "hurt" | "settings" | "helper";
 
 interface ToolsProps {
   open: PanelName | null;

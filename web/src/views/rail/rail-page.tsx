@@ -12,7 +12,6 @@ import { keepSending } from "../../outbox/send";
 import { sendingInWords } from "../../outbox/trouble-words";
 import { shownTime, useSending } from "../../outbox/use-sending";
 import { followSystem } from "../../shell/theme";
-import { AgainstBar, AgainstPanel } from "../pen/against";
 import { ExerciseStrip } from "../pen/exercise-strip";
 import { HurtRow } from "../pen/hurt-row";
 import { FeelPad } from "../pen/feel-pad";
@@ -64,7 +63,7 @@ export function RailPage() {
   );
 }
 
-type PanelName = "why" | "other" | "fright" | "signs" | "fault" | "hurt" | "against";
+type PanelName = "why" | "other" | "fright" | "signs" | "fault" | "hurt";
 
 function Rail() {
   const session = useSession();
@@ -130,8 +129,7 @@ function Rail() {
           <Verdict words={words} onOpen={() => setPanel(panel === "why" ? null : "why")} />
         </div>
       )}
-      <ExerciseStrip steps={steps} words={words} onAdd={() => setPanel("other")} onShut={() => setPanel("against")} />
-      <AgainstBar words={words} onOpen={() => setPanel("against")} />
+      <ExerciseStrip steps={steps} words={words} onAdd={() => setPanel("other")} />
       {way === "called" && <Doing />}
       <div className="relative flex flex-1 flex-col gap-1.5">
         <SideRow />
@@ -172,8 +170,7 @@ function Rail() {
           </button>
         </div>
         {panel === "why" && <WhyPanel words={words} onClose={close} />}
-        {panel === "other" && <OtherPanel words={words} onShut={() => setPanel("against")} onClose={close} />}
-        {panel === "against" && <AgainstPanel words={words} onClose={close} />}
+        {panel === "other" && <OtherPanel words={words} onClose={close} />}
         {panel === "signs" && (
           <Panel title="What was seen?" onClose={close}>
             <SignsPanel onDone={close} />

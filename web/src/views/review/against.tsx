@@ -16,6 +16,7 @@ export function Against({
     () => standingEvents(orderEvents(events)).events.filter((event) => is(event, "against-gate")),
     [events],
   );
+  const said = new Set(against.flatMap(({ gate, reason }) => (reason === undefined ? [] : [gate])));
   if (against.length === 0) return null;
   return (
     <section aria-label="Against a gate" className="card border-2 border-resin">
@@ -23,8 +24,8 @@ export function Against({
       <ul className="grid gap-1">
         {against.map(({ id, step, gate, reason }) => (
           <li key={id}>
-            <b>{stepName(plan.program, step, yard.words)}</b>, though {gateName(plan.program, gate, yard.words)} is
-            shut: “{reason}”
+            <b>{stepName(plan.program, step, yard.words)}</b>, though {gateName(plan.program, gate, yard.words)} is shut
+            {reason === undefined ? (said.has(gate) ? "." : ". Nobody said why yet.") : `: “${reason}”`}
           </li>
         ))}
       </ul>

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import type { OutingView, YardView } from "@still-pine/contract/http";
 import { findStep, isUnknown, sidesOf } from "@still-pine/core/programs";
-import { isReached, lineFor, tallyOf } from "@still-pine/core/outing";
+import { isReached, isSaidWhy, lineFor, tallyOf } from "@still-pine/core/outing";
 import { eventTypeOf, isAsk, type RecordEvent } from "@still-pine/core/record";
 import { sideInWords, stepName } from "@still-pine/core/readiness/words";
 import { useYardQuery } from "../../api";
@@ -149,7 +149,7 @@ function alikeOf(chosen: RecordEvent, events: readonly RecordEvent[]): string[] 
 }
 
 /** What is asked of a mishap or a fright; the rest can be said of the chosen entry. */
-const TOLD = new Set(["kind", "severity", "personHurt", "after", "thing", "held"]);
+const TOLD = new Set(["kind", "severity", "personHurt", "after", "thing", "held", "reason"]);
 
 /** The yard as far as the device knows it, while the server is not reached. */
 const asKept = ({ timeZone, words, startedAt }: KeptOuting): YardView => ({
@@ -173,12 +173,19 @@ interface ToTellProps {
 function ToTell({ reviewed, yard, onCorrect }: ToTellProps) {
   const open = reviewed.events.filter(
     (event) =>
-      (event.type === "mishap" && event.toTell === true) || (event.type === "startle" && event.thing === undefined),
+      (event.type === "mishap" && event.toTell === true) ||
+      (event.type === "startle" && event.thing === undefined) ||
+      (event.type === "against-gate" && !isSaidWhy(reviewed.state, event.gate)),
+  );
+  // Why a gate was passed is said once for all that was worked behind it.
+  const gates = new Set<unknown>();
+  const once = open.filter(
+    (event) => event.type !== "against-gate" || (!gates.has(event["gate"]) && gates.add(event["gate"])),
   );
   if (open.length === 0) return null;
   return (
     <section aria-label="Still to tell" className="mb-4 grid grid-cols-[minmax(0,1fr)] gap-3">
-      {open.map((event) => {
+      {once.map((event) => {
         const type = eventTypeOf(event.type);
         if (!type) return null;
         const fields = type.fields.filter(({ name }) => TOLD.has(name));

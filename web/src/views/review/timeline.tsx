@@ -16,7 +16,16 @@ const EDGE = 18;
 const ZOOMS = [1, 2, 4, 8, 16] as const;
 const MS_A_MINUTE = 60_000;
 /** What has no mark of its own on the line. */
-const UNSHOWN = new Set(["outing-start", "outing-end", "finish-line", "spurt", "side-change", "head", "next-time"]);
+const UNSHOWN = new Set([
+  "outing-start",
+  "outing-end",
+  "finish-line",
+  "spurt",
+  "side-change",
+  "head",
+  "next-time",
+  "against-gate",
+]);
 
 export const isShown = (event: RecordEvent): boolean => !UNSHOWN.has(event.type);
 

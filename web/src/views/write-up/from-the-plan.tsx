@@ -50,8 +50,12 @@ const isWithin = ({ standard }: Step, { phase, mood }: { phase?: number; mood: n
 const LIKELY_MOST = 3;
 
 /** Of a card's pieces those that were most likely worked: what the last review chose, and the first ones that waited for nothing. */
-function likelyWorked({ edge }: Brief): Brief["edge"] {
-  const again = edge.filter(({ why }) => why === "again");
+function likelyWorked({ edge, heldBack, nextTime }: Brief): Brief["edge"] {
+  const order = nextTime?.steps ?? [];
+  // What was worked though a gate was shut is written up like anything else.
+  const again = [...edge, ...heldBack]
+    .filter(({ why }) => why === "again")
+    .toSorted((a, b) => order.indexOf(a.step) - order.indexOf(b.step));
   const open = edge.filter(({ why, after = [] }) => why !== "again" && after.every(({ stands }) => stands));
   return [...again, ...open.slice(0, Math.max(0, LIKELY_MOST - again.length))];
 }
