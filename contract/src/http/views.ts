@@ -311,7 +311,15 @@ const briefSchema = shapedAs<Brief>()(
     edge: z.array(proposedSchema),
     upTo: upToSchema,
     shut: shutSchema,
-    caps: z.object({ name: text, workingMinutes: count, inHandMinutes: count }),
+    caps: z.object({
+      name: text,
+      workingMinutes: count,
+      inHandMinutes: count,
+      earlier: z
+        .object({ working: count, inHand: count })
+        .optional()
+        .describe("Minutes of earlier outings of the day: the caps are what is left."),
+    }),
     usualMinutes: z.number().nullable(),
   }),
 );

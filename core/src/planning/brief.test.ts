@@ -68,6 +68,18 @@ describe("the brief of a first outing", () => {
     }
   });
 
+  it("counts the minutes of an earlier outing of the day", () => {
+    const { caps } = briefOn("2026-05-01", [outing("2026-05-01", CLEAN)], 14);
+    // Twenty minutes from its start to its end, and asks of standing still between.
+    expect(caps).toEqual({
+      name: "a yearling",
+      workingMinutes: 20,
+      inHandMinutes: 20,
+      earlier: { working: 0, inHand: 20 },
+    });
+    expect(briefOn("2026-05-02", [outing("2026-05-01", CLEAN)], 14).caps.earlier).toBeUndefined();
+  });
+
   it("holds a yearling to a yearling's minutes", () => {
     expect(brief.caps).toMatchObject({ name: "a yearling", workingMinutes: 20, inHandMinutes: 40 });
   });

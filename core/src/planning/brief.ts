@@ -1,5 +1,6 @@
 import {
   findStep,
+  gatedRungOf,
   howMuchRestsOn,
   idsFor,
   placeOfRung,
@@ -10,8 +11,8 @@ import {
 } from "../programs";
 import { daysBetween, is, isAsk, type Day, type FoldedOuting, type StepId } from "../record";
 import { ageFor, NEXT_REASONS, STATUSES, type Base, type Judgement, type NextStep, type WhatNext } from "../readiness";
-import { aThirdMore, type Exercise, type FinishLine } from "../outing";
-import { capsFor } from "../workload";
+import { aThirdMore, foldOuting, type Exercise, type FinishLine } from "../outing";
+import { capsFor, leftOf } from "../workload";
 import { outingsFor } from "../evidence";
 import { lastTimeOf } from "./last-time";
 import { isShownUpTo, rungsToBegin, rungsUpTo } from "./rung-to-begin";
@@ -37,7 +38,7 @@ const LATE_OUTINGS = 5;
 
 /** What a horse's record says before going in: where the last outing ended, what to check cold, where to work, and what is enough. */
 export function writeBrief(asked: BriefFacts): Brief {
-  const { program, today, workDays, firstDay, monthsAtLeast } = asked;
+  const { program, today, workDays, firstDay } = asked;
   const outings = outingsFor(program, asked.outings);
   const facts = { ...asked, outings };
   const last = asked.outings.at(-1);
@@ -62,9 +63,24 @@ export function writeBrief(asked: BriefFacts): Brief {
     edge: edgeOf(facts, nextTime?.steps ?? [], new Set(checkCold.map(({ step }) => step))),
     upTo: facts.next.upTo,
     shut: facts.next.shut,
-    caps: capsFor(monthsAtLeast),
+    caps: capsOfDay(facts),
     usualMinutes: lengths[Math.floor(lengths.length / 2)] ?? null,
   };
+}
+
+const MS_A_MINUTE = 60_000;
+
+/** The minutes for his age, less what the earlier outings of the day took. */
+function capsOfDay({ program, outings, today, monthsAtLeast }: BriefFacts): Brief["caps"] {
+  const caps = capsFor(monthsAtLeast);
+  const earlier = { working: 0, inHand: 0 };
+  for (const outing of outings.filter(({ day }) => day === today)) {
+    const plan = { program, startedAt: outing.startedAt, exercises: [], known: [], caps };
+    earlier.working += foldOuting(plan, outing.events).workingMs / MS_A_MINUTE;
+    earlier.inHand += minutesOf(outing);
+  }
+  if (earlier.inHand === 0) return caps;
+  return { ...caps, ...leftOf(caps, earlier), earlier: { ...earlier, working: Math.ceil(earlier.working) } };
 }
 
 /** What the review of an outing said to start with next. */
@@ -231,7 +247,7 @@ function lineFor(
 ): FinishLine {
   // A first time is small: three tries, and of what he holds one.
   if (isNew) return { count: step.kind === "moment" ? SET : 1, worth: "tried" };
-  const amount = { ...rungFor(step, from, upTo), ...(upTo === undefined ? doseFor(facts, step) : {}) };
+  const amount = { ...rungFor(facts.program, step, from, upTo), ...(upTo === undefined ? doseFor(facts, step) : {}) };
   if (step.kind !== "moment") return { count: 1, worth: "clean", ...amount };
   const lacking = judgement.toOpen.flatMap(({ code, count }) =>
     code === "clean-share" && count !== undefined ? [count] : [],
@@ -251,7 +267,12 @@ function lineFor(
 const RUNGS_MORE = 2;
 
 /** Two rungs more than the side begins on that has less, no higher than the last before a shut gate; nothing where that is the standard. */
-function rungFor(step: Step, from: NonNullable<Exercise["from"]>, upTo: string | undefined): Pick<FinishLine, "rung"> {
+function rungFor(
+  program: Program,
+  step: Step,
+  from: NonNullable<Exercise["from"]>,
+  upTo: string | undefined,
+): Pick<FinishLine, "rung"> {
   const { rungs, standard } = step.ladder;
   const places = sidesOf(step).map((side) =>
     Math.max(
@@ -260,7 +281,10 @@ function rungFor(step: Step, from: NonNullable<Exercise["from"]>, upTo: string |
     ),
   );
   const most = upTo === undefined ? rungs.length : placeOfRung(step.ladder, upTo);
-  const place = Math.min(Math.min(...places) + RUNGS_MORE, most);
+  const least = Math.min(...places);
+  // The first time past a gate within the ladder is its first rung beyond: a first tying is two minutes.
+  const gated = gatedRungOf(program, step)?.place ?? Infinity;
+  const place = Math.min(least + RUNGS_MORE, most, least <= gated ? gated + 1 : Infinity);
   const rung = rungs[place];
   return rung && place < standard ? { rung: rung.id } : {};
 }

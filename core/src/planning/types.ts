@@ -88,7 +88,8 @@ export interface Brief {
   upTo: UpTo[];
   /** What shut gates hold back today. */
   shut: readonly ShutGate[];
-  caps: Caps & { name: string };
+  /** Minutes for his age; where he was out earlier today, what is left of them, and what that took. */
+  caps: Caps & { name: string; earlier?: { working: number; inHand: number } };
   /** How long outings of late were, in minutes; null before the first. */
   usualMinutes: number | null;
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { capsFor } from ".";
+import { capsFor, leftOf } from ".";
 
 /** Still Pine's own judgement, no published source: what is checked is the order and the edges, not the numbers' truth. */
 describe("minutes for an age", () => {
@@ -16,5 +16,18 @@ describe("minutes for an age", () => {
       expect(now.inHandMinutes).toBeGreaterThanOrEqual(before.inHandMinutes);
       expect(now.workingMinutes).toBeLessThanOrEqual(now.inHandMinutes);
     }
+  });
+
+  it("are a two-year-old's from eighteen years on", () => {
+    expect(capsFor(18 * 12 - 1).workingMinutes).toBe(45);
+    expect(capsFor(18 * 12)).toEqual({ ...capsFor(30), name: "an old horse" });
+  });
+
+  it("are those of one day, however many outings it has", () => {
+    const caps = { workingMinutes: 25, inHandMinutes: 45 };
+    expect(leftOf(caps, { working: 0, inHand: 0 })).toEqual(caps);
+    expect(leftOf(caps, { working: 10.2, inHand: 30 })).toEqual({ workingMinutes: 14, inHandMinutes: 15 });
+    // Something easy to end on is always left.
+    expect(leftOf(caps, { working: 60, inHand: 90 })).toEqual({ workingMinutes: 5, inHandMinutes: 5 });
   });
 });

@@ -256,6 +256,8 @@ interface MinutesProps {
   onChange: (part: Partial<CardDraft>) => void;
 }
 
+/** As the minutes for an age call him. */
+const OLD = "an old horse";
 const STEP_MINUTES = 5;
 
 function Minutes({ card, brief, error, onChange }: MinutesProps) {
@@ -267,7 +269,10 @@ function Minutes({ card, brief, error, onChange }: MinutesProps) {
     <section aria-label="Minutes" className="card">
       <h2 className="mb-1 text-xl">Minutes at most</h2>
       <p className="mb-2 text-sm text-faint">
-        Proposed for {brief.caps.name}; Still Pine's own judgement. Standing tied or wearing a saddle counts apart.
+        Proposed for {brief.caps.name}; Still Pine's own judgement. Standing tied or wearing a saddle counts apart.{" "}
+        {brief.caps.earlier &&
+          `He was out earlier today: ${brief.caps.earlier.inHand} min in hand, ${brief.caps.earlier.working} with the feet working. This is what is left of the day. `}
+        {brief.caps.name === OLD && "Have joints, teeth and eyes looked at."}
       </p>
       {(
         [
