@@ -15,18 +15,14 @@ export const findingSchema = z.object({
   evidence: z.array(text),
 });
 
-export const gateShutSchema = z.object({
+export const gateShutSchema = findingSchema.extend({
   code: z.literal("gate-shut"),
-  met: z.boolean(),
-  side: z.literal(sideKeys).optional(),
   have: z.object({
     lacks: z.array(text),
     ground: count.optional().describe("Outings on the ground that are due first, after a break."),
     again: z.literal(true).optional().describe("It was behind him and lies ahead again, after a break."),
   }),
   need: text,
-  keeps: z.literal(true).optional(),
-  evidence: z.array(text),
 });
 
 export const shutSchema = z

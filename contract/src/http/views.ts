@@ -315,6 +315,7 @@ const briefSchema = shapedAs<Brief>()(
       name: text,
       workingMinutes: count,
       inHandMinutes: count,
+      look: text.optional().describe("What is to be looked at in a horse of that age."),
       earlier: z
         .object({ working: count, inHand: count })
         .optional()

@@ -53,18 +53,16 @@ export function addDay(sums: DaySums, before: LaterAsks | undefined, visit: Late
   sums.apart += (one + other) / 2;
 }
 
-const addedUp = (all: readonly DaySums[]): DaySums =>
-  all.reduce(
-    (sum, one) => ({
-      pairs: sum.pairs + one.pairs,
-      shared: sum.shared + one.shared,
-      apart: sum.apart + one.apart,
-      colds: sum.colds + one.colds,
-      coldClean: sum.coldClean + one.coldClean,
-      laterClean: sum.laterClean + one.laterClean,
-    }),
-    noDaySums(),
-  );
+const NAMES = Object.keys(noDaySums()) as (keyof DaySums)[];
+
+/** Sums with others added, or taken away again. */
+function withSums(sums: DaySums, other: DaySums, times: 1 | -1): DaySums {
+  const both = { ...sums };
+  for (const name of NAMES) both[name] += times * other[name];
+  return both;
+}
+
+const addedUp = (all: readonly DaySums[]): DaySums => all.reduce((sum, one) => withSums(sum, one, 1), noDaySums());
 
 /** An estimate with how much it was made from. */
 export interface DayEstimate {
@@ -128,9 +126,10 @@ function estimate(
   valueOf: (sums: DaySums) => number | null,
   [least, most]: [number, number],
 ): DayEstimate | null {
-  const value = valueOf(addedUp(horses));
+  const all = addedUp(horses);
+  const value = valueOf(all);
   if (from < LEAST_FROM || value === null) return null;
-  const without = horses.flatMap((_, left) => valueOf(addedUp(horses.filter((_one, at) => at !== left))) ?? []);
+  const without = horses.flatMap((one) => valueOf(withSums(all, one, -1)) ?? []);
   if (horses.length < LEAST_HORSES || without.length < horses.length) return { value, range: null, from };
   const mean = without.reduce((sum, one) => sum + one, 0) / without.length;
   const squares = without.reduce((sum, one) => sum + (one - mean) ** 2, 0);

@@ -114,7 +114,7 @@ export function increasesBetween(
   return [isMore, isMoving, grown].filter(Boolean).length;
 }
 
-/** Whether a quiet answer took less than the one before it, of the same exercise, side and rung, with no less in the hand. */
+/** Whether a quiet answer took less than the one before it, of the same exercise, side and rung, with the same in the hand. */
 export function isLighter(before: Answer, last: Answer): boolean {
   const isAlike = before.step === last.step && before.side === last.side && before.rung === last.rung;
   if (!isAlike || before.tool !== last.tool || before.given !== "gave" || last.given !== "gave") return false;

@@ -4,8 +4,8 @@ import { bodyOfPress, type AskLine, type Press } from "../recording";
 import type { OutingState } from "./state-types";
 import type { OutingPlan } from "./types";
 
-/** The shut gate that holds a step back in an outing, of several the last before it on the road; null where none does. */
-export const shutBefore = ({ shut = [] }: OutingPlan, step: StepId): ShutGate | null =>
+/** The shut gate that holds a step back on a day, of several the last before it on the road; null where none does. */
+export const shutBefore = ({ shut = [] }: Pick<OutingPlan, "shut">, step: StepId): ShutGate | null =>
   shut.findLast(({ steps }) => steps.includes(step)) ?? null;
 
 /**

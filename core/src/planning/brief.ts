@@ -11,7 +11,7 @@ import {
 } from "../programs";
 import { daysBetween, is, isAsk, type Day, type FoldedOuting, type StepId } from "../record";
 import { ageFor, NEXT_REASONS, STATUSES, type Base, type Judgement, type NextStep, type WhatNext } from "../readiness";
-import { aThirdMore, foldOuting, type Exercise, type FinishLine } from "../outing";
+import { aThirdMore, foldOuting, shutBefore, type Exercise, type FinishLine } from "../outing";
 import { capsFor, leftOf } from "../workload";
 import { outingsFor } from "../evidence";
 import { lastTimeOf } from "./last-time";
@@ -97,7 +97,7 @@ function nextTimeOf({ events }: FoldedOuting, facts: BriefFacts): Brief["nextTim
 
 /** What holds a step back today: the last shut gate before it, or the months of age the program waits for; null where nothing does. */
 function heldBackBy({ next, program, monthsAtLeast }: BriefFacts, step: StepId): Omit<HeldBack, "step"> | null {
-  const gate = next.shut.findLast(({ steps }) => steps.includes(step));
+  const gate = shutBefore(next, step);
   if (gate) return { why: gate.why };
   const months = ageFor(program, step);
   return months !== null && monthsAtLeast < months ? { why: null, months } : null;

@@ -88,8 +88,8 @@ export interface Brief {
   upTo: UpTo[];
   /** What shut gates hold back today. */
   shut: readonly ShutGate[];
-  /** Minutes for his age; where he was out earlier today, what is left of them, and what that took. */
-  caps: Caps & { name: string; earlier?: { working: number; inHand: number } };
+  /** Minutes for his age; where he was out earlier today, what is left of them, and what that took. `look`: what is to be looked at. */
+  caps: Caps & { name: string; look?: string; earlier?: { working: number; inHand: number } };
   /** How long outings of late were, in minutes; null before the first. */
   usualMinutes: number | null;
 }

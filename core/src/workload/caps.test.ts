@@ -20,7 +20,11 @@ describe("minutes for an age", () => {
 
   it("are a two-year-old's from eighteen years on", () => {
     expect(capsFor(18 * 12 - 1).workingMinutes).toBe(45);
-    expect(capsFor(18 * 12)).toEqual({ ...capsFor(30), name: "an old horse" });
+    expect(capsFor(18 * 12)).toEqual({
+      ...capsFor(30),
+      name: "an old horse",
+      look: "joints, teeth and eyes",
+    });
   });
 
   it("are those of one day, however many outings it has", () => {

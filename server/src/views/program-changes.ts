@@ -1,5 +1,6 @@
 import type { Pool } from "pg";
 import type { ProgramChanges } from "@still-pine/contract/http";
+import { nextFor } from "@still-pine/contract/views";
 import type { Program } from "@still-pine/core/programs";
 import {
   aboutOf,
@@ -29,8 +30,9 @@ export async function programChanges(db: Pool, yard: Yard, program: Program, now
     const before = wordsOf(gather(folded, standing.program), today);
     const gathered = gather(folded, adjustedProgram(program, aboutOf(folded)));
     const changes = describeChanges(before, wordsOf(gathered, today), program).filter(({ side }) => side === undefined);
-    const next = whatNext(gathered, judgeGathered(gathered, today), today).work[0]?.step;
-    const isOther = next !== undefined && next !== standing.next.work[0]?.step;
+    const there = { ...standing, program, next: whatNext(gathered, judgeGathered(gathered, today), today) };
+    const [next, former] = [there, standing].map((one) => nextFor(horse, one, today).work[0]?.step);
+    const isOther = next !== undefined && next !== former;
     if (changes.length > 0 || isOther)
       horses.push({
         horse: horse.id,

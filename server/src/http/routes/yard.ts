@@ -42,7 +42,10 @@ export function yardRoutes({ db, now, yard }: Context): Router {
 
   serve(router, ENDPOINTS.wordsAnew, async () => {
     const home = await yard();
-    const [anew, lines] = await Promise.all([listWordsAnew(db, home.id), storedYard(db, home, now()).lines()]);
+    const anew = await listWordsAnew(db, home.id);
+    // The String asks at every opening, and mostly there is nothing to tell.
+    if (anew.length === 0) return [];
+    const lines = await storedYard(db, home, now()).lines();
     return anew.flatMap(({ horse, words }) => {
       const line = lines.find(({ id }) => id === horse);
       return line ? [{ id: horse, name: line.name, program: line.program, words }] : [];

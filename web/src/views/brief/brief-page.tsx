@@ -256,8 +256,6 @@ interface MinutesProps {
   onChange: (part: Partial<CardDraft>) => void;
 }
 
-/** As the minutes for an age call him. */
-const OLD = "an old horse";
 const STEP_MINUTES = 5;
 
 function Minutes({ card, brief, error, onChange }: MinutesProps) {
@@ -272,7 +270,7 @@ function Minutes({ card, brief, error, onChange }: MinutesProps) {
         Proposed for {brief.caps.name}; Still Pine's own judgement. Standing tied or wearing a saddle counts apart.{" "}
         {brief.caps.earlier &&
           `He was out earlier today: ${brief.caps.earlier.inHand} min in hand, ${brief.caps.earlier.working} with the feet working. This is what is left of the day. `}
-        {brief.caps.name === OLD && "Have joints, teeth and eyes looked at."}
+        {brief.caps.look && `Have ${brief.caps.look} looked at.`}
       </p>
       {(
         [

@@ -2,6 +2,7 @@ import { clsx } from "clsx";
 import { X } from "lucide-react";
 import { findStep, nameIn, phaseWordsOf } from "@still-pine/core/programs";
 import type { Brief, Proposed } from "@still-pine/core/planning";
+import { shutBefore } from "@still-pine/core/outing";
 import { findingInWords } from "@still-pine/core/readiness/words";
 import { PHASES, type Phase, type StepId } from "@still-pine/core/record";
 import { Less, More } from "../../parts/stepper";
@@ -34,7 +35,6 @@ export function Exercises({ card, brief, gate, naming, onChange }: ExercisesProp
     const fresh = { step, line, isNew: false, sticky: null, last: {}, isCold: false };
     onChange({ ...card, exercises: [...card.exercises, fresh] });
   };
-  const gateBefore = (step: StepId) => brief.shut.findLast(({ steps }) => steps.includes(step))?.why ?? null;
   const list = (exercises: CardDraft["exercises"]) =>
     exercises.map((one) => (
       <Row
@@ -43,7 +43,7 @@ export function Exercises({ card, brief, gate, naming, onChange }: ExercisesProp
         why={proposed.get(one.step)}
         gate={gate}
         upTo={brief.upTo}
-        shut={gateBefore(one.step)}
+        shut={shutBefore(brief, one.step)?.why ?? null}
         naming={naming}
         card={card}
         onChange={onChange}
@@ -75,7 +75,7 @@ export function Exercises({ card, brief, gate, naming, onChange }: ExercisesProp
         {program.steps.map((step) => (
           <option key={step.id} value={step.id}>
             {nameIn(step, words)}
-            {gateBefore(step.id) && " (its gate is shut)"}
+            {shutBefore(brief, step.id) && " (its gate is shut)"}
           </option>
         ))}
       </select>
